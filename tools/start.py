@@ -40,11 +40,11 @@ def only_one(work: Path) -> Iterator[bool]:
                 break
             except BlockingIOError:
                 if not waited:
-                    print("Another start or stop is at work here; waiting for it.", flush=True)
+                    print("Another start or stop is running; waiting for it to finish.", flush=True)
                 waited = True
                 if time.monotonic() > until:
                     raise ClusterError(
-                        "another start or stop is still at work here after five minutes"
+                        "another start or stop is still running after five minutes"
                     ) from None
                 time.sleep(0.1)
         yield waited
@@ -79,23 +79,23 @@ def check_can_start(work: Path, port: int) -> None:
     """Find out what would keep a start from succeeding before anything that runs is stopped."""
     if not 1 <= port <= 65535:
         raise ClusterError(
-            f"{port} is not a port; choose one from 1024 to 65535 with ./start --port N"
+            f"{port} isn't a port number; choose 1024 to 65535 with ./start --port N"
         )
     if port < 1024 and os.geteuid() != 0:
         raise ClusterError(
-            f"port {port} is for the administrator only; choose one from 1024 up with ./start "
+            f"only an administrator can use port {port}; choose 1024 or higher with ./start "
             "--port N"
         )
     if port != running_port(work) and port_is_taken(port) and not _older_serves(work):
         raise ClusterError(
-            f"port {port} is taken by another program; choose one with ./start --port N"
+            f"another program uses port {port}; choose another with ./start --port N"
         )
     work.mkdir(parents=True, exist_ok=True)
     free = shutil.disk_usage(work).free
     if free < LEAST_FREE_BYTES:
         raise ClusterError(
-            f"the disk is full: {free // 1_000_000} MB are free at {work} and "
-            f"{LEAST_FREE_BYTES // 1_000_000} MB needed"
+            f"the disk is too full: {free // 1000000} MB free at {work}, "
+            f"{LEAST_FREE_BYTES // 1000000} MB needed"
         )
 
 
@@ -123,7 +123,7 @@ def stop_watcher(work: Path) -> bool:
     """Stop everything; whether anything ran. A stranger under an old number is left alone."""
     pid = kept_pid(work / "watch.pid")
     if pid is not None and not end(pid, (signal.SIGTERM, signal.SIGKILL), STOP_S):
-        raise ClusterError(f"the watcher (process {pid}) does not stop")
+        raise ClusterError(f"the background process ({pid}) doesn't stop")
     (work / "watch.pid").unlink(missing_ok=True)
     older = _stop_older(work)
     state = read_state(work)
@@ -140,7 +140,7 @@ def start(work: Path, port: int) -> None:
     with only_one(work) as waited:
         check_can_start(work, port)
         if waited and running_port(work) == port and alive(port, 5.0):
-            print(f"Yonderstat is at http://127.0.0.1:{port} already.")
+            print(f"Yonderstat is already running: http://127.0.0.1:{port}")
             return
         stop_watcher(work)
         start_alone(work, port)
@@ -151,7 +151,7 @@ def start_alone(work: Path, port: int) -> None:
     it."""
     if port_is_taken(port):
         raise ClusterError(
-            f"port {port} is taken by another program; choose one with ./start --port N"
+            f"another program uses port {port}; choose another with ./start --port N"
         )
     log = work / "log" / "watch.log"
     log.parent.mkdir(parents=True, exist_ok=True)
@@ -170,7 +170,10 @@ def start_alone(work: Path, port: int) -> None:
     words = str(told(work).get("words") or "")
     if words:
         print(words)
-    print(f"Yonderstat is at http://127.0.0.1:{port}  (./start --stop stops it)")
+    print(
+        f"Yonderstat is running: open http://127.0.0.1:{port} in a browser. To stop it: "
+        "./start --stop"
+    )
 
 
 def installed_python() -> Path:
@@ -191,7 +194,7 @@ def _await_running(work: Path, process: "subprocess.Popen[bytes]", log: Path) ->
         if state == "failed" or process.poll() is not None:
             process.wait()
             raise ClusterError(
-                str(told(work).get("words") or f"the watcher ended: {last_line(log)}")
+                str(told(work).get("words") or f"the background process ended: {last_line(log)}")
             )
         time.sleep(0.05)
 
@@ -210,17 +213,17 @@ def _say_news(work: Path, said: int) -> int:
 def stop(work: Path) -> None:
     """Stop the watcher and all it keeps."""
     with only_one(work):
-        print("Stopped." if stop_watcher(work) else "Nothing was running.")
+        print("Stopped." if stop_watcher(work) else "Yonderstat wasn't running.")
 
 
 def status(work: Path) -> int:
     """Say in a line how things stand; 0 if the app answers."""
     port = running_port(work)
     if port is None:
-        print("Nothing is running.")
+        print("Yonderstat isn't running.")
         return 3
     if not alive(port, 5.0):
-        print(f"It is being started again; the log is {work / 'log' / 'watch.log'}.")
+        print(f"Yonderstat is restarting; see the log {work / 'log' / 'watch.log'}.")
         return 1
     print(f"Yonderstat is at http://127.0.0.1:{port}.")
     return 0
@@ -271,16 +274,22 @@ def _parser() -> argparse.ArgumentParser:
         "--port", type=int, default=DEFAULT_PORT, help=f"where to listen (default {DEFAULT_PORT})"
     )
     parser.add_argument(
-        "--foreground", action="store_true", help="stay, for a service manager to look after"
+        "--foreground", action="store_true", help="run in the foreground, for a service manager"
     )
     asked = parser.add_mutually_exclusive_group()
     asked.add_argument("--stop", action="store_true", help="stop what was started")
-    asked.add_argument("--status", action="store_true", help="say how things stand")
+    asked.add_argument("--status", action="store_true", help="show whether it is running")
     asked.add_argument(
-        "--backup", metavar="FILE", type=Path, help="write everything kept into a new file"
+        "--backup",
+        metavar="FILE",
+        type=Path,
+        help="save all data to a new file; works while it runs",
     )
     asked.add_argument(
-        "--restore", metavar="FILE", type=Path, help="make the data anew from such a file"
+        "--restore",
+        metavar="FILE",
+        type=Path,
+        help="replace all data: stop, then load the data from such a file",
     )
     return parser
 
@@ -289,7 +298,7 @@ def _do(chosen: argparse.Namespace, work: Path, before_set_up: bool) -> int:
     if chosen.status:
         return status(work)
     if chosen.backup:
-        print(f"Written to {chosen.backup}: {back_up(work, from_where_asked(chosen.backup))}.")
+        print(f"Saved to {chosen.backup}: {back_up(work, from_where_asked(chosen.backup))}.")
     elif chosen.restore:
         restore(work, from_where_asked(chosen.restore))
     elif chosen.stop:

@@ -62,7 +62,8 @@ def address_of(host: str, port: int) -> str:
     for address in sorted(found):
         if not _may_be_used(address):
             raise AddressError(
-                f"{host} is {address}, no private address; only those are asked or told from here"
+                f"{host} is {address}, which is not a private address; only private addresses "
+                "are contacted from here"
             )
     return min(found)
 

@@ -79,7 +79,11 @@ def _design_in(path: str) -> Design:
         raise InvalidDesignError([Fault("", f"cannot read {path}: {error.strerror}")]) from None
     if len(text) > MAX_FILE_BYTES:
         too_big = Fault(
-            "", f"is over {MAX_FILE_BYTES // 1_000_000} MB; a design is a few thousand bytes"
+            "",
+            (
+                f"is larger than {MAX_FILE_BYTES // 1000000} MB; a design file has only a few "
+                "thousand bytes"
+            ),
         )
         raise InvalidDesignError([too_big])
     return design_from_json(text)
@@ -108,11 +112,11 @@ def _scene(start: str, days: int, sky: str) -> Scene:
         raise InvalidDesignError(faults) from None
     except ValueError:
         raise InvalidDesignError(
-            [Fault("/start", f"{start!r} is not a month and a day, such as 07-10")]
+            [Fault("/start", f"{start!r} isn't a month and day; write it like 07-10")]
         ) from None
 
 
-CANNOT = Fault("", "cannot be rehearsed: it needs a place with sun data, and a bank")
+CANNOT = Fault("", "can't be simulated: it needs a place with sun data and a battery")
 HOUR_COLUMNS = (
     "sun_w_m2",
     "source_a",
@@ -188,7 +192,7 @@ def rehearse_file(
         design, played = _design_in(path), _scene(*scene)
         if years is not None and not 1 <= years <= MOST_YEARS:
             raise InvalidDesignError(
-                [Fault("/years", f"{years} is not a number of years from 1 to {MOST_YEARS}")]
+                [Fault("/years", f"{years} isn't possible; choose 1 to {MOST_YEARS} years")]
             )
         report = rehearse(design, played)
         if report is None:
@@ -237,7 +241,9 @@ def map_file(path: str, ask: dict[str, object]) -> int:
         design = _design_in(path)
         found = sizing_map(design, MapAsk.model_validate(ask))
         if found is None:
-            raise InvalidDesignError([Fault("", f"{CANNOT.message}, and panels to grow")])
+            raise InvalidDesignError(
+                [Fault("", f"{CANNOT.message}, and at least one panel string")]
+            )
     except ValidationError as error:
         return _fail(
             [Fault("/" + "/".join(map(str, item["loc"])), item["msg"]) for item in error.errors()]
@@ -246,7 +252,14 @@ def map_file(path: str, ask: dict[str, object]) -> int:
         return _fail(error.faults)
     table = csv.writer(sys.stdout)
     table.writerow(
-        ["watts", "amp_hours", found.share_of.replace(" ", "_"), "cost", "bank_kg", "allowed"]
+        [
+            "watts",
+            "amp_hours",
+            found.share_of.removeprefix("the ").replace(" ", "_"),
+            "cost",
+            "bank_kg",
+            "allowed",
+        ]
     )
     table.writerows(_map_rows(found))
     print(plain(found.sentence), file=sys.stderr)
@@ -300,7 +313,7 @@ def fit_file(path: str, log: str) -> int:
         return _fail(error.faults)
     found = fit_of(days_of(table.record(zone)), StationModel(design))
     if found is None:
-        return _fail([Fault("", f"{log} holds nothing the plan speaks of")])
+        return _fail([Fault("", f"{log} has nothing we can compare with the plan")])
     told = {
         "days": found.days,
         "words": found.words,
@@ -333,7 +346,7 @@ def log_file(path: str, site: str, dates: str) -> int:
             [
                 Fault(
                     "/site",
-                    f"{len(named)} sites are called “{site}”; give the name of one, or its id",
+                    f"{len(named)} sites match “{site}”; give the full name of one, or its id",
                 )
             ]
         )
@@ -403,7 +416,7 @@ def build_demo(first_migrate: bool) -> int:
     archive = Archive(open_engine(database_url()))
     ours = archive.marked(DEMO, BEGUN) and not archive.marked(DEMO, COMPLETE)
     if archive.was_ever_used() and not ours:
-        print("Demo: sites were kept here before, nothing done.")
+        print("Demo: this database already has sites, so nothing was added.")
         return 0
     archive.mark(DEMO, BEGUN)
     port = os.environ.get(STANDIN_PORT_VARIABLE, "")
@@ -456,10 +469,10 @@ COMMANDS: dict[str, Command] = {
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="yonderstat", description=__doc__)
     commands = parser.add_subparsers(dest="command", required=True)
-    one = commands.add_parser("evaluate", help="print the report on a design file as JSON")
+    one = commands.add_parser("evaluate", help="print the report of a design file as JSON")
     one.add_argument("file")
     play = commands.add_parser(
-        "rehearse", help="play an outage on a design file: summary as JSON, hours as CSV"
+        "rehearse", help="run an outage on a design file: summary as JSON, hours as CSV"
     )
     play.add_argument("file")
     play.add_argument("--start", default="06-15", help="month and day, such as 07-10")
@@ -467,16 +480,18 @@ def _parser() -> argparse.ArgumentParser:
     play.add_argument(
         "--sky", choices=["typical", "poor", "worst", "record", "none"], default="typical"
     )
-    play.add_argument("--years", type=int, help="add what so many weather years come to")
+    play.add_argument("--years", type=int, help="also simulate this many weather years")
     play.add_argument("--hours", help="write the hours to this CSV file")
-    sizes = commands.add_parser("map", help="panels against bank: what every size serves, as CSV")
+    sizes = commands.add_parser("map", help="how well each size of panels and battery does, as CSV")
     sizes.add_argument("file")
-    sizes.add_argument("--steps", type=int, default=24, help="sizes along each axis, 8 to 40")
+    sizes.add_argument(
+        "--steps", type=int, default=24, help="number of sizes along each axis, 8 to 40"
+    )
     sizes.add_argument("--years", type=int, default=10)
-    sizes.add_argument("--tilt", type=float, help="as if every string stood at this tilt")
+    sizes.add_argument("--tilt", type=float, help="set every panel string to this tilt")
     sizes.add_argument("--controller", choices=["pwm", "mppt"])
     told = commands.add_parser(
-        "report", help="the report on a design file as JSON, or a paper of it as PDF"
+        "report", help="the report of a design file as JSON, or a printable paper as PDF"
     )
     told.add_argument("file")
     told.add_argument("--pdf", help="write a PDF to this file")
@@ -485,11 +500,11 @@ def _parser() -> argparse.ArgumentParser:
     )
     told.add_argument("--paper", choices=["a4", "letter"], default="a4")
     fitted = commands.add_parser(
-        "fit", help="a meter's record against a design file: what of the plan is wrong"
+        "fit", help="compare a meter's log with a design file and say what is wrong in the plan"
     )
     fitted.add_argument("file")
     fitted.add_argument("log")
-    logged = commands.add_parser("log", help="bring a meter's record into a site's log")
+    logged = commands.add_parser("log", help="load a meter's log into the log of a site")
     logged.add_argument("file")
     logged.add_argument("--site", required=True, help="the site's name or id")
     orders = [order for order in ORDERS if order]
@@ -497,15 +512,15 @@ def _parser() -> argparse.ArgumentParser:
         "--dates", choices=orders, default="", help="where the file's dates leave it open"
     )
     commands.add_parser(
-        "archive", help="all sites, readings and the shelf as one zip file"
+        "archive", help="save all sites, readings and club stores as one zip file"
     ).add_argument("file")
-    commands.add_parser("restore", help="bring such a file in beside what is kept").add_argument(
-        "file"
-    )
-    commands.add_parser("worker", help="work on sizing maps people ask for, until told to stop")
+    commands.add_parser(
+        "restore", help="add the content of such a file to what is stored here"
+    ).add_argument("file")
+    commands.add_parser("worker", help="calculate the sizing maps people request, until stopped")
     add_live_commands(commands)
     commands.add_parser("schema", help="print the JSON Schema of the design document")
-    commands.add_parser("migrate", help="bring the database to the newest schema")
+    commands.add_parser("migrate", help="update the database to the newest schema")
     demo = commands.add_parser("demo", help="build the demo sites in an empty database")
     demo.add_argument(
         "--migrate", action="store_true", help="bring the database to the newest schema first"

@@ -23,14 +23,14 @@ WAIT_S = 5.0
 
 def add_live_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """Put them on the command line."""
-    commands.add_parser("poll", help="read every site that reports itself, until told to stop")
+    commands.add_parser("poll", help="read every site with live devices, until stopped")
     one = commands.add_parser(
-        "standin", help="simulated devices of the demo, until told to stop; or make them fail"
+        "standin", help="simulated devices of the demo, until stopped; or make them fail"
     )
     one.add_argument("--port", type=int, default=standin_port(), help="the first of their ports")
     kept = state_file().with_name("standins.json")
     one.add_argument("--state", default=str(kept), help="where they keep how far they have come")
-    one.add_argument("--fault", choices=FAULTS, help="break it, in stand-ins that run")
+    one.add_argument("--fault", choices=FAULTS, help="make it fail, in running simulators")
     one.add_argument("--mend", choices=FAULTS, help="mend it again")
     one.add_argument("--station", choices=["ridge", "beech"], help="only this one")
 

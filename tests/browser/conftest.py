@@ -33,9 +33,21 @@ const [selector, name, exact] = arguments;
 const nameOf = (e) => (e.getAttribute('aria-label')
   || (e.labels && [...e.labels].map((l) => l.textContent).join(' ')) || e.textContent || '').trim()
   .replaceAll('\\u00a0', ' ');
-const seen = (e) => e.checkVisibility();
-return [...document.querySelectorAll(selector)].find((e) => seen(e)
-  && (exact ? nameOf(e) === name : nameOf(e).includes(name)));
+const called = [...document.querySelectorAll(selector)].filter(
+  (e) => (exact ? nameOf(e) === name : nameOf(e).includes(name)));
+const found = called.find((e) => e.checkVisibility());
+if (found) return found;
+// Behind another tab of the step: somebody who looks for it opens that.
+const panel = called.map((e) => e.closest('[role=tabpanel].hidden')).find((e) => e);
+if (panel) document.getElementById(panel.getAttribute('aria-labelledby'))?.click();
+"""
+
+
+REVEAL = """
+const plain = (e) => e.textContent.replaceAll('\\u00a0', ' ');
+const panel = [...document.querySelectorAll('[role=tabpanel].hidden')]
+  .find((e) => plain(e).includes(arguments[0]));
+if (panel) document.getElementById(panel.getAttribute('aria-labelledby'))?.click();
 """
 
 
@@ -182,10 +194,18 @@ class Person:
 
     @property
     def verdict(self) -> str:
-        return self.text("[aria-label=Verdict] h1")
+        return self.text("[aria-label=Verdict] h1 b")
 
     def sees(self, words: str, selector: str = "body") -> None:
-        self.until(lambda: words in self.text(selector), f"“{words}” is not there")
+        """Words that are on screen, or behind a tab of the step, which is then opened."""
+
+        def there() -> bool:
+            if words in self.text(selector):
+                return True
+            self.driver.execute_script(REVEAL, words)
+            return False
+
+        self.until(there, f"“{words}” is not there")
 
     def saved(self) -> None:
         """Wait until everything typed is stored."""

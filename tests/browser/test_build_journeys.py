@@ -10,7 +10,7 @@ def opened(person: Person, site: str) -> None:
     """At a site's Build."""
     person.open(site)
     person.key("8")
-    person.find("All of it is there")
+    person.find("I have all of it")
 
 
 def test_what_is_there_is_not_bought(person: Person) -> None:
@@ -21,7 +21,7 @@ def test_what_is_there_is_not_bought(person: Person) -> None:
     person.type(f"{battery}: price of one", "690")
     person.sees("28 to buy: about 1,800 to 4,000 NZD. The price of 27 of them", "#sheet")
     person.sees("690", "#sheet")
-    person.type(f"{battery}: there already", "1")
+    person.type(f"{battery}: in hand", "1")
     person.sees("27 to buy: about 1,100 to 3,300 NZD. The price of all of them", "#sheet")
     person.saved()
     person.key("u")
@@ -31,13 +31,13 @@ def test_what_is_there_is_not_bought(person: Person) -> None:
 def test_a_checklist_is_ticked_with_initials_and_kept(person: Person) -> None:
     """The Packhorse → initials → tick → reload → still ticked, by whom."""
     opened(person, "The Packhorse")
-    person.sees("type them to tick", "#sheet")
+    person.sees("type your initials to tick items", "#sheet")
     person.type("Your initials", "QY")
-    person.click("Weigh and measure what must fit", "input[type=checkbox]")
+    person.click("Weigh and measure the parts", "input[type=checkbox]")
     person.sees("1 of 49 done", "#sheet")
     person.saved()
     person.driver.refresh()
-    person.find("All of it is there")
+    person.find("I have all of it")
     person.sees("1 of 49 done", "#sheet")
     person.sees("QY, ", "#sheet")
     person.axe()
@@ -47,8 +47,8 @@ def test_the_papers_are_there_to_take_away(person: Person) -> None:
     """The card's link gives one PDF, the parts' link a table."""
     opened(person, "The Packhorse")
     for name, start in (
-        ("Site card, A4 (PDF)", b"%PDF-"),
-        ("Take them away as CSV", b"group,part,unit"),
+        ("Wall card, A4 (PDF)", b"%PDF-"),
+        ("Download CSV", b"group,part,unit"),
     ):
         link = person.find(name, "a").get_attribute("href")
         with urllib.request.urlopen(str(link), timeout=60) as answer:
@@ -73,19 +73,21 @@ def test_panels_are_taken_from_the_shelf_and_shown_there(person: Person) -> None
     """The Packhorse → take the spare panels → the shelf says who has them → their label changes →
     so it says."""
     opened(person, "The Packhorse")
-    person.sees("does not do: its glass is cracked", "[aria-label='From the shelf']")
+    person.sees("can't be used: its glass is cracked", "[aria-label='From the club stores']")
     person.press("Take it: Spare 85 W for Panel 85 W, 36 cells, Folding stand")
-    person.sees("taken", "[aria-label='From the shelf']")
+    person.sees("taken", "[aria-label='From the club stores']")
     person.saved()
     person.go("/shelf")
     person.sees("2 reserved", "#sheet")
     person.sees("The Packhorse A", "#sheet")
     person.axe()
     person.press("More about Spare 85 W")
-    person.type("Label watts", "84")
-    person.sees("label changed", "#sheet")
+    person.type("Watts on the label", "84")
+    person.sees("data changed since", "#sheet")
     person.key("u")
-    person.until(lambda: "label changed" not in person.text("#sheet"), "undo did not take it back")
+    person.until(
+        lambda: "data changed since" not in person.text("#sheet"), "undo did not take it back"
+    )
 
 
 def test_a_battery_is_taken_where_the_bank_is_typed(person: Person) -> None:
@@ -93,20 +95,19 @@ def test_a_battery_is_taken_where_the_bank_is_typed(person: Person) -> None:
     Build as there."""
     person.open("The Packhorse")
     person.press("B · two stands, lithium")
-    person.sees("Carries the 2 days away", "[aria-label=Verdict]")
+    person.sees("Lasts the 2 days away", "[aria-label=Verdict]")
     person.key("8")
-    person.type("Battery LiFePO4, 12.8 V 100 Ah: there already", "0")
+    person.type("Battery LiFePO4, 12.8 V 100 Ah: in hand", "0")
     person.saved()
     person.open("Quay Street shack")
     person.key("3")
-    person.click("Take it from the club’s shelf", "summary")
+    person.click("Use parts from the club stores", "summary")
     person.press("Take it: LiFePO4 100 Ah of 2023 for Battery LiFePO4, 12.8 V 100 Ah")
     person.saved()
     person.key("8")
     person.until(
         lambda: (
-            person.field("Battery LiFePO4, 12.8 V 100 Ah: there already").get_attribute("value")
-            == "1"
+            person.field("Battery LiFePO4, 12.8 V 100 Ah: in hand").get_attribute("value") == "1"
         ),
         "it is not counted as there",
     )
@@ -116,13 +117,13 @@ def test_kit_on_an_outing_is_missing_where_it_is_used(person: Person) -> None:
     """The shelf → an outing with the lithium → out → the Packhorse B says what is left without
     it."""
     person.go("/shelf")
-    person.press("Add an outing", "Take something along")
+    person.press("Add an outing", "Add a part to take")
     person.choose("Outing 1: takes, 1", "LiFePO4 100 Ah of 2023")
-    person.click("It is out now", "input[type=checkbox]")
+    person.click("Away now", "input[type=checkbox]")
     person.sees("out now: Outing 1", "#sheet")
     person.open("The Packhorse")
     person.press("B · two stands, lithium")
-    person.sees("Carries the 2 days away", "[aria-label=Verdict]")
+    person.sees("Lasts the 2 days away", "[aria-label=Verdict]")
     person.key("8")
     person.sees("Out just now: LiFePO4 100 Ah of 2023 (Outing 1)", "#sheet")
 
@@ -133,10 +134,10 @@ def test_three_designs_side_by_side_and_what_each_frees(person: Person) -> None:
     person.open("Harrier Ridge repeater")
     person.press("compare")
     person.click("C · stays up", "input[type=checkbox]")
-    person.sees("Free for the shelf", "main")
+    person.sees("Back to the club stores", "main")
     person.sees("4 × Battery AGM, 6 V 225 Ah", "main")
-    person.press("C · stays up: this is what stands there now")
-    person.find("A · as built: this is what stands there now")
+    person.press("Mark as built: C · stays up")
+    person.find("Mark as built: A · as built")
     person.axe()
 
 
@@ -144,19 +145,19 @@ def test_a_trailer_is_weighed(person: Person) -> None:
     """The Packhorse → water moved behind the axle → less on the hitch → too heavy in front is a
     Stop."""
     opened(person, "The Packhorse")
-    person.sees("39 kg on the hitch", "#sheet")
+    person.sees("39 kg of", "#sheet")
     person.type("Water and food: ahead of the axle", "-1 m")
-    person.sees("19 kg on the hitch", "#sheet")
+    person.sees("19 kg of", "#sheet")
     person.type("Water and food: weight", "90")
     person.type("Water and food: ahead of the axle", "2")
-    person.sees("on the hitch, which allows 60 kg")
+    person.sees("on the hitch; its limit is 60 kg")
 
 
 def test_the_club_goes_out_as_a_file_and_comes_in_again(person: Person, tmp_path: Path) -> None:
     """Sites → the club's file → a site is put away → the file is brought in: nothing twice, nothing
     lost."""
     person.go("/")
-    link = person.find("Take the whole club away as one file", "a").get_attribute("href")
+    link = person.find("Download the whole club as one file", "a").get_attribute("href")
     with urllib.request.urlopen(str(link), timeout=60) as answer:
         (tmp_path / "club.zip").write_bytes(answer.read())
     field = person.driver.find_element("css selector", "input[aria-label='A club’s file']")
@@ -164,8 +165,8 @@ def test_the_club_goes_out_as_a_file_and_comes_in_again(person: Person, tmp_path
     person.sees("All of it was here already.")
     (tmp_path / "half.zip").write_bytes((tmp_path / "club.zip").read_bytes()[:5000])
     field.send_keys(str(tmp_path / "half.zip"))
-    person.sees("Nothing was brought in.")
-    person.sees("no whole zip file")
+    person.sees("Nothing was imported.")
+    person.sees("isn't a complete zip file")
     person.expected_noise = ("422",)
 
 

@@ -13,20 +13,20 @@ def opened(person: Person, site: str) -> None:
 
 def walk_words(person: Person) -> str:
     """What the loss walk says in figures."""
-    return person.text("[aria-label='Loss walk in figures']")
+    return person.text("[aria-label='Voltage drop in figures']")
 
 
 def test_why_the_set_cuts_out_and_what_mends_it(person: Person) -> None:
     """Quay Street → Bus → window check → remedy → walk, drawing, ladder and rehearsal follow."""
     opened(person, "Quay Street shack")
-    person.sees("HF set, 100 W, keyed, has full output on a full bank", "#sheet")
+    person.sees("HF radio, 100 W, transmitting: full output only with the battery full", "#sheet")
     person.sees("F3", "[aria-label='One-line diagram']")
     person.sees("6 mm² · 4 m", "[aria-label='One-line diagram']")
     before = walk_words(person)
-    person.press("16 mm² for the run to HF set, 100 W")
+    person.press("Use 16 mm² for the cable to HF radio, 100 W")
     person.until(lambda: walk_words(person) != before, "the loss walk did not follow the remedy")
     person.sees("16 mm² · 4 m", "[aria-label='One-line diagram']")
-    assert person.field("HF set, 100 W: conductor").get_attribute("value") == "16"
+    assert person.field("HF radio, 100 W: conductor").get_attribute("value") == "16"
     person.saved()
     person.key("u")
     person.until(lambda: walk_words(person) == before, "undo did not bring the thin wire back")
@@ -37,30 +37,30 @@ def test_a_run_is_typed_over_and_put_back(person: Person) -> None:
     proposed."""
     opened(person, "Patrol 2")
     before = walk_words(person)
-    person.type("VHF set, 25 W: length one way", "9 m")
+    person.type("VHF radio, 25 W: length one way", "9 m")
     person.until(lambda: walk_words(person) != before, "the walk did not follow the length")
-    person.type("VHF set, 25 W: conductor", "#16")
-    person.sees("carries", "[aria-label=Margin]")
+    person.type("VHF radio, 25 W: conductor", "#16")
+    person.sees("it carries up to", "[aria-label='Side panel']")
     person.saved()
-    person.press("Back to what is proposed for VHF set, 25 W")
+    person.press("Reset to proposed for VHF radio, 25 W")
     person.until(lambda: walk_words(person) == before, "the run is not as it was proposed")
 
 
 def test_the_rehearsal_browns_out_where_the_bus_says_so(person: Person) -> None:
     """The Packhorse's thin lead: its set fails in Bus and in the timeline alike."""
     opened(person, "The Packhorse")
-    person.sees("is below its window on a full bank already", "#sheet")
+    person.sees("too few volts even from a full battery", "#sheet")
     person.key("7")
-    person.press("Play it")
-    person.sees("HF set, 100 W browns out from day", "#sheet")
-    person.sees("lowest at a keyed set", "#sheet")
+    person.press("Run it")
+    person.sees("HF radio, 100 W distorts or resets from", "#sheet")
+    person.sees("fewest volts at a transmitting radio", "#sheet")
 
 
 def test_the_bus_has_nothing_serious_against_it(person: Person) -> None:
     """Axe on the whole step, in both themes, with a run opened."""
     opened(person, "The Packhorse")
-    person.press("More about HF set, 100 W")
-    person.sees("A short at its start draws", "#sheet")
+    person.press("More about HF radio, 100 W")
+    person.sees("A short circuit at its start", "#sheet")
     person.axe()
     person.press("Switch to lamplight")
     person.axe()
@@ -70,10 +70,10 @@ def test_sentences_are_said_in_the_units_chosen(person: Person) -> None:
     """The Packhorse in feet and Fahrenheit: findings, schedule and drawing alike, and back
     again."""
     opened(person, "The Packhorse")
-    person.sees("5 m of 4 mm² lose", "[aria-label=Margin]")
-    person.choose("Units", "Feet · °F")
-    person.sees("16.4 ft of 4 mm² lose", "[aria-label=Margin]")
+    person.sees("5 m of 4 mm² wire", "[aria-label='Side panel']")
+    person.choose("Units", "Feet, AWG · °F")
+    person.sees("16.4 ft of 4 mm² wire", "[aria-label='Side panel']")
     person.sees("4 mm² · 16.4 ft", "[aria-label='The diagram']")
-    assert person.field("HF set, 100 W: length one way").get_attribute("value") == "16.4"
+    assert person.field("HF radio, 100 W: length one way").get_attribute("value") == "16.4"
     person.choose("Units", "Metric · °C")
-    person.sees("5 m of 4 mm² lose", "[aria-label=Margin]")
+    person.sees("5 m of 4 mm² wire", "[aria-label='Side panel']")

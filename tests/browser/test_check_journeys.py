@@ -19,16 +19,16 @@ def test_a_radio_that_shuts_off_leads_to_its_lug(person: Person, width: int, hei
     # What a plain walk gives for 60 mΩ at the lug of the HF lead, the battery half charged.
     person.type("Volts at the fuse block", "12.42", Keys.ENTER)
     person.sees("That fits", "#sheet")
-    person.type("Volts at the HF set, 100 W", "10.35", Keys.ENTER)
+    person.type("Volts at the HF radio, 100 W", "10.35", Keys.ENTER)
     person.sees("Too low", "#sheet")
     person.sees("Several causes fit", "#sheet")
-    person.type("Volts across the fuse and holder of the HF set, 100 W", "0.09", Keys.ENTER)
-    person.sees("A bad joint, lug or plug: HF set, 100 W, most likely.", "#sheet")
+    person.type("Volts across the fuse and holder of the HF radio, 100 W", "0.09", Keys.ENTER)
+    person.sees("A bad joint, lug or plug: HF radio, 100 W, most likely.", "#sheet")
     person.axe()
     person.press("Mended: put it in the log")
     person.sees("It is in the log", "#sheet")
     person.key("9")
-    person.sees("Mended: A bad joint, lug or plug: HF set, 100 W", "#sheet")
+    person.sees("Mended: A bad joint, lug or plug: HF radio, 100 W", "#sheet")
 
 
 def test_a_line_is_understood_or_says_why_not(person: Person) -> None:

@@ -34,7 +34,7 @@ def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(
     person.key("n")
     person.until(lambda: person.focused() == "New load: Load", "the new row has no focus")
     person.keys(
-        "HF set, 100 W",
+        "HF radio, 100 W",
         Keys.TAB,
         Keys.TAB,
         "1.6",
@@ -47,9 +47,9 @@ def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(
         Keys.TAB,
     )
     person.saved()
-    assert person.field("HF set, 100 W: Transmitting, amps").get_attribute("value") == "22"
-    person.press("More about HF set, 100 W")
-    person.choose("Kind", "HF set")
+    assert person.field("HF radio, 100 W: Transmitting, amps").get_attribute("value") == "22"
+    person.press("More about HF radio, 100 W")
+    person.choose("Kind", "HF radio")
     person.type("Rated power", "100 W")
     person.choose("Mode", "SSB speech")
     person.saved()
@@ -66,53 +66,53 @@ def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(
         table,
     )
     person.sees(
-        "Columns by their heading: name, receive_a, transmit_a, transmit_share_percent, "
-        "hours_per_day."
+        "Columns found by their headings: name, receive_a, transmit_a, "
+        "transmit_share_percent, hours_per_day."
     )
     person.press("Add these 3 loads")
     person.saved()
-    before = person.text("[aria-label^='Energy line']")
+    before = person.text("[aria-label^='Energy flow']")
     log = tmp_path / "log.adi"
     log.write_text(LOG + "<CALL:60>cut<EOR>\n")
     person.driver.find_element(By.CSS_SELECTOR, "[aria-label='Contact log file']").send_keys(
         str(log)
     )
-    person.sees("50 contacts on 2 days.")
-    person.sees("1 record left out: not readable")
-    assert person.text("[aria-label^='Energy line']") == before
-    person.press("Size on “As logged”")
+    person.sees("50 contacts in 2 days.")
+    person.sees("1 record skipped: not readable")
+    assert person.text("[aria-label^='Energy flow']") == before
+    person.press("Use “From your contact log” for sizing")
     person.saved()
     person.until(
-        lambda: person.text("[aria-label^='Energy line']") != before,
+        lambda: person.text("[aria-label^='Energy flow']") != before,
         "the amp-hours did not change",
     )
-    person.sees("As logged", "[aria-label='Tempos side by side']")
+    person.sees("From your contact log", "[aria-label='How long it lasts at each activity level']")
 
 
 def test_turn_it_down_and_choose_a_tempo(person: Person) -> None:
     person.open("Quay Street shack")
-    daily = "[aria-label^='Energy line']"
+    daily = "[aria-label^='Energy flow']"
     before = person.text(daily)
-    person.press("HF set, 100 W: run 25 W")
+    person.press("HF radio, 100 W: run 25 W")
     person.until(lambda: person.text(daily) != before, "less power draws as much")
     person.saved()
     before = person.text(daily)
-    person.press("Full tilt")
+    person.press("Heavy traffic")
     person.until(lambda: person.text(daily) != before, "another tempo draws as much")
     person.saved()
-    full = person.text("[aria-label='Tempos side by side']")
+    full = person.text("[aria-label='How long it lasts at each activity level']")
     person.driver.find_element(By.XPATH, "//summary[.='Load by load']").click()
-    person.type("Full tilt, Router: hours a day", "2")
+    person.type("Heavy traffic, Router: hours a day", "2")
     person.until(
-        lambda: person.text("[aria-label='Tempos side by side']") != full,
+        lambda: person.text("[aria-label='How long it lasts at each activity level']") != full,
         "the override changes nothing",
     )
-    person.type("Lights: Receiving or on, amps", "25.6 W")
+    person.type("Lights: Amps on receive, or while on", "25.6 W")
     person.saved()
-    assert person.field("Lights: Receiving or on, amps").get_attribute("value") == "2"
-    person.press("Monitors straight from the bus")
+    assert person.field("Lights: Amps on receive, or while on").get_attribute("value") == "2"
+    person.press("Run Monitors straight from the battery bus")
     person.saved()
-    person.sees("nothing hangs on it", "[aria-label=Rails]")
+    person.sees("nothing depends on it", "[aria-label='Supply lines']")
     person.press("Remove Inverter 230 V")
     person.saved()
     person.axe()
@@ -126,4 +126,4 @@ def test_a_broken_log_says_so(person: Person, tmp_path: Path) -> None:
     person.driver.find_element(By.CSS_SELECTOR, "[aria-label='Contact log file']").send_keys(
         str(log)
     )
-    person.sees("None of its 1 records could be read")
+    person.sees("None of the 1 records could be read")

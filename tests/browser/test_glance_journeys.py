@@ -24,11 +24,11 @@ def test_the_palette_finds_a_field_a_figure_and_a_place(person: Person) -> None:
     person.open("Quay Street shack")
     person.key("/")
     person.keys("depth allowed")
-    person.sees("field, Store")
+    person.sees("field, Battery")
     person.keys(Keys.ENTER)
     person.until(
         lambda: (
-            "Depth allowed"
+            "Depth of discharge allowed"
             in person.driver.execute_script(
                 "return document.activeElement.labels?.[0]?.innerText ?? ''"
             )
@@ -51,7 +51,7 @@ def test_arriving_at_a_step_begins_at_its_top_and_a_working_gives_the_reader_bac
     person.open("Quay Street shack")
     person.driver.execute_script("document.querySelector('main').scrollTo(0, 900)")
     person.key("3")
-    person.until(lambda: person.focused() == "Store", "the reader does not stand in the sheet")
+    person.until(lambda: person.focused() == "Battery", "the reader does not stand in the sheet")
     assert person.driver.execute_script("return document.querySelector('main').scrollTop") == 0
     figure = person.find("usable: ")
     figure.click()
@@ -66,33 +66,33 @@ def test_arriving_at_a_step_begins_at_its_top_and_a_working_gives_the_reader_bac
 def test_what_cannot_be_read_waits_in_its_field(person: Person) -> None:
     person.open("Quay Street shack")
     person.key("5")
-    person.click("Cable, diode, sharing", "summary")
-    person.type("Copper", "#10")
+    person.click("Cable, diode, shared controller", "summary")
+    person.type("Wire size", "#10")
     person.saved()
-    assert person.field("Copper").get_attribute("value") == "5.26115"
+    assert person.field("Wire size").get_attribute("value") == "5.26115"
     person.type("Cable, one way", "far")
-    person.sees("“far” is not a number; type something like 6.5 m")
+    person.sees("We can’t read “far” as a number. Type something like 6.5 m")
     person.key("3")
-    person.sees("Saved all but one field", "header")
+    person.sees("Saved, except one field", "header")
     person.key("5")
-    person.click("Cable, diode, sharing", "summary")
+    person.click("Cable, diode, shared controller", "summary")
     assert person.field("Cable, one way").get_attribute("value") == "far"
     person.type("Cable, one way", "30 ft")
     person.sees("Saved just now", "header")
-    person.type("Copper", "")
+    person.type("Wire size", "")
     person.type("Cable, one way", "")
 
 
 def test_a_finding_is_lived_with_for_a_reason_and_said_again(person: Person) -> None:
     person.open("Quay Street shack")
-    person.press("All steps")
-    margin = "[aria-label=Margin]"
-    person.sees("What stops you", margin)
-    person.press("Live with it: ")
+    person.press("Findings of all steps")
+    margin = "[aria-label='Side panel']"
+    person.sees("Stop: does not work or can hurt", margin)
+    person.press("Accept this: ")
     person.keys("Weighed and left", Keys.ENTER)
-    person.sees("Lived with: Weighed and left", margin)
+    person.sees("Accepted: Weighed and left", margin)
     person.axe()
-    person.press("Say it again")
+    person.press("Show it again")
     person.until(lambda: "Weighed and left" not in person.text(margin), "it is not said again")
     person.saved()
 
@@ -101,15 +101,15 @@ def test_a_new_battery_leaves_the_old_ones_label_behind(person: Person) -> None:
     person.open("The Packhorse")
     person.key("3")
     person.choose("Chemistry", "LiFePO4")
-    person.sees("Is it a new battery?")
-    person.press("A new LiFePO4")
+    person.sees("Is this a new battery?")
+    person.press("Yes, a new LiFePO4")
     person.until(
-        lambda: person.field("Volts of one unit").get_attribute("value") == "12.8",
+        lambda: person.field("Volts of one battery").get_attribute("value") == "12.8",
         "the volts are the old ones",
     )
-    assert person.field("Label of one unit").get_attribute("value") == "100"
+    assert person.field("Amp-hours of one battery, on the label").get_attribute("value") == "100"
     person.type("Age", "6")
-    person.sees("our guess, is what counts")
+    person.sees("from its age")
     person.saved()
     for _ in range(3):
         person.key("u")
@@ -118,13 +118,13 @@ def test_a_new_battery_leaves_the_old_ones_label_behind(person: Person) -> None:
 
 def test_a_site_is_put_away_found_again_and_a_file_opened(person: Person, tmp_path: Path) -> None:
     person.go("/")
-    person.press("Put away Beech Hut digipeater")
-    person.sees("Nothing is lost")
-    person.press("Put it away")
+    person.press("Archive Beech Hut digipeater")
+    person.sees("Nothing is deleted")
+    person.press("Archive")
     person.until(lambda: "Goes dark in every month" not in person.text("ul"), "it is still there")
     person.driver.refresh()
-    person.click("Put away (1)", "summary")
-    person.press("Bring back Beech Hut digipeater")
+    person.click("Archived (1)", "summary")
+    person.press("Restore Beech Hut digipeater")
     person.sees("Beech Hut digipeater", "main ul")
     bad, good = tmp_path / "bad.json", tmp_path / "over-there.yonderstat.json"
     bad.write_text(
@@ -159,7 +159,7 @@ def test_a_site_is_put_away_found_again_and_a_file_opened(person: Person, tmp_pa
     person.sees("Beside", "nav[aria-label=Designs]")
     assert "Beech Hut digipeater" in person.text("header")
     person.go("/no-such-page")
-    person.sees("There is no such page", "main")
+    person.sees("This page does not exist", "main")
     assert person.driver.title.startswith("Not found")
 
 
@@ -171,12 +171,12 @@ def test_designs_side_by_side_and_the_guide(person: Person) -> None:
     person.sees("Store, bank, chemistry", "[aria-label='What differs']")
     person.axe()
     person.click("C · stays up. Show working", "[aria-label='Figures side by side'] button")
-    person.sees("Usable", "[aria-label=Margin]")
+    person.sees("Usable", "[aria-label='Side panel']")
     person.sees("C · stays up", "nav[aria-label=Designs] [aria-current=page]")
     person.press("Guide")
-    person.sees("A site in a minute", "main")
+    person.sees("Create a site in one minute", "main")
     person.click("Words", "nav[aria-label=Topics] a")
-    person.sees("Carry-through", "main")
+    person.sees("Chance of lasting", "main")
     person.axe()
     person.size(390, 844)
     person.axe()
@@ -192,7 +192,7 @@ def test_a_new_site_follows_its_kind_and_can_begin_with_nothing(person: Person) 
     person.choose("Purpose", "Everyday")
     person.choose("Kind", "Unattended site")
     assert person.field("Purpose").get_attribute("value") == "everyday"
-    person.choose("Starts as", "empty: nothing guessed")
+    person.choose("Start with", "empty, with no guesses")
     person.press("Create")
     person.sees("No loads yet")
 
@@ -237,19 +237,29 @@ def test_a_tour_on_a_phone_with_many_sites_long_names_and_many_loads(person: Per
     )
     assert person.driver.execute_script(wide) <= 390
     person.press("تجربة")
-    for step in ("Brief", "Draw", "Store", "Sun", "Array", "Bus", "Build", "Log", "Rehearse"):
+    for step in (
+        "Brief",
+        "Loads",
+        "Battery",
+        "Sun",
+        "Panels",
+        "Wiring",
+        "Build",
+        "Log",
+        "Rehearse",
+    ):
         person.click(step, "nav[aria-label=Steps] a")
         person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
         assert person.driver.execute_script(wide) <= 390, step
     person.press("finding")
-    person.sees("What stops you", "[aria-label=Margin]")
+    person.sees("Stop: does not work or can hurt", "[aria-label='Side panel']")
 
 
 @pytest.mark.parametrize("step", ["store", "rehearse"])
 def test_a_step_prints_without_what_is_pressed(person: Person, step: str) -> None:
     person.open("Ferry Road shack")
     person.key({"store": "3", "rehearse": "7"}[step])
-    person.sees("The sun carries", "[aria-label=Verdict]")
+    person.sees("The sun supplies", "[aria-label=Verdict]")
     person.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
     try:
         person.sees("Ferry Road shack, A · as built", "main")
@@ -270,12 +280,12 @@ def test_what_was_seen_is_read_while_the_server_is_away(
     build_demo_sites(create_app(url), with_record=False)
     with served(url) as address:
         person.open_to_read_away(address, "Ferry Road shack")
-        person.sees("The sun carries", "[aria-label=Verdict]")
+        person.sees("The sun supplies", "[aria-label=Verdict]")
         person.driver.refresh()
-        person.sees("The sun carries", "[aria-label=Verdict]")
+        person.sees("The sun supplies", "[aria-label=Verdict]")
     person.driver.refresh()
-    person.sees("The sun carries", "[aria-label=Verdict]")
-    person.sees("The server is away. This is as it was on")
+    person.sees("The sun supplies", "[aria-label=Verdict]")
+    person.sees("The server does not answer. You see the data from")
 
 
 def test_an_edit_typed_while_the_server_is_away_outlives_the_page(
@@ -288,21 +298,26 @@ def test_an_edit_typed_while_the_server_is_away_outlives_the_page(
     with served(url) as address:
         person.open_to_read_away(address, "Ferry Road shack")
         person.key("3")
-        person.field("Label of one unit")
+        person.field("Amp-hours of one battery, on the label")
         here = person.driver.current_url
         port = int(address.rsplit(":", 1)[1])
-    person.type("Label of one unit", "137")
-    person.sees("Not saved: the server cannot be reached")
+    person.type("Amp-hours of one battery, on the label", "137")
+    person.sees("Not saved: the server does not answer")
     left_and_come_back(person, here)
     person.until(
-        lambda: person.field("Label of one unit").get_attribute("value") == "137",
+        lambda: (
+            person.field("Amp-hours of one battery, on the label").get_attribute("value") == "137"
+        ),
         "what was typed is gone",
     )
     with served(url, port=port):
         person.saved()
         person.driver.refresh()
         person.until(
-            lambda: person.field("Label of one unit").get_attribute("value") == "137",
+            lambda: (
+                person.field("Amp-hours of one battery, on the label").get_attribute("value")
+                == "137"
+            ),
             "it was not stored",
         )
 
@@ -311,8 +326,8 @@ def test_every_field_says_what_it_wants(person: Person) -> None:
     """Whatever field one stands in, the foot of the sheet says what it wants, in the units
     chosen."""
     person.open("Quay Street shack")
-    person.field("HF set, 100 W: Receiving or on, amps").click()
-    person.sees("it runs all day, so measure it; usually 0.05 to 3", "#sheet")
+    person.field("HF radio, 100 W: Amps on receive, or while on").click()
+    person.sees("so measure it; usually 0.05 to 3", "#sheet")
     without: dict[str, list[str]] = {}
     for key in "12345678":
         person.key(key)
@@ -338,7 +353,7 @@ def test_ticks_are_round_on_every_axis(person: Person) -> None:
                 person.until(
                     lambda: person.driver.execute_script(AXES).get("days"), "no scene is played"
                 )
-                person.click("How much is enough", "[role=tab]")
+                person.click("How big must it be?", "[role=tab]")
                 person.until(
                     lambda: person.driver.execute_script(AXES).get("panels"), "no map is drawn"
                 )
@@ -410,8 +425,8 @@ def test_what_is_kept_for_away_goes_with_its_site_and_its_version(
         person.until(lambda: any(design in one for one in kept()), "nothing of the design is kept")
         person.driver.execute_async_script(OLD_PART)
         person.driver.get(f"{address}/")
-        person.press("Put away Ferry Road shack")
-        person.press("Put it away")
+        person.press("Archive Ferry Road shack")
+        person.press("Archive")
         person.until(
             lambda: not any(design in one for one in kept()), "the put-away site is still kept"
         )

@@ -22,15 +22,15 @@ def test_raise_a_load_and_watch_the_verdict(person: Person) -> None:
     """Sites → Quay Street → raise a load → verdict and strip move → w → undo → reload → still
     there."""
     person.open("Quay Street shack")
-    person.sees("Falls short of the 3 days", "[aria-label=Verdict] h1")
+    person.sees("Does not last the 3 days", "[aria-label=Verdict] h1")
     verdict, months = person.verdict, strip(person)
-    person.type("HF set, 100 W: Receiving or on, amps", "5 A")
+    person.type("HF radio, 100 W: Amps on receive, or while on", "5 A")
     person.until(lambda: person.verdict != verdict, "the verdict did not move")
     assert strip(person) != months
     person.key("w")
-    person.sees("Hours without sun", "[aria-label=Margin]")
-    person.press("Days without sun")
-    person.sees("amp-hours over the amp-hours drawn in a day", "[aria-label=Margin]")
+    person.sees("Hours it lasts without sun", "[aria-label='Side panel']")
+    person.press("Days it lasts without sun")
+    person.sees("amp-hours divided by the amp-hours used in a day", "[aria-label='Side panel']")
     person.saved()
     person.key("u")
     person.until(lambda: person.verdict == verdict, "undo did not bring the verdict back")
@@ -40,7 +40,9 @@ def test_raise_a_load_and_watch_the_verdict(person: Person) -> None:
     person.saved()
     person.driver.refresh()
     person.until(lambda: person.verdict == raised, "the change is gone after a reload")
-    assert person.field("HF set, 100 W: Receiving or on, amps").get_attribute("value") == "5"
+    assert (
+        person.field("HF radio, 100 W: Amps on receive, or while on").get_attribute("value") == "5"
+    )
     person.key("u")
     person.until(lambda: person.verdict == verdict, "undo does not reach across visits")
 
@@ -53,20 +55,20 @@ def test_a_new_site_by_locator_already_runs(person: Person) -> None:
     person.choose("Kind", "Unattended site")
     person.choose("Purpose", "Continuous")
     person.type("Place (locator, coordinates or town)", "ZZ99", Keys.ENTER)
-    person.sees("ZZ99 is not a grid locator")
+    person.sees("ZZ99 isn't a grid locator")
     person.expected_noise = ("422",)
     person.type("Place (locator, coordinates or town)", "KP20", Keys.ENTER)
     person.until(lambda: "/designs/" in person.driver.current_url, "no design was opened")
-    person.sees("Days without sun", "[aria-label='Figures of the verdict']")
+    person.sees("Days it lasts without sun", "[aria-label='Figures of the verdict']")
     assert person.field("Repeater, 25 W: Load").get_attribute("value") == "Repeater, 25 W"
-    person.press("All steps")
-    person.sees("figures nobody has checked", "[aria-label=Margin]")
+    person.press("Findings of all steps")
+    person.sees("that we guessed", "[aria-label='Side panel']")
 
 
 def test_every_number_on_every_step_opens_its_working(person: Person) -> None:
     person.open("Harrier Ridge repeater")
     for key in "12345":
-        person.sees("Goes dark", "[aria-label=Verdict] h1")
+        person.sees("Loses power", "[aria-label=Verdict] h1")
         person.key(key)
         person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
         figures = person.driver.execute_script(
@@ -107,7 +109,7 @@ def test_the_ledger_by_keyboard_alone(person: Person) -> None:
     assert person.focused() == "Scanner: Load"
     person.keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT, "450 mA", Keys.TAB)
     person.saved()
-    assert person.field("Scanner: Receiving or on, amps").get_attribute("value") == "0.45"
+    assert person.field("Scanner: Amps on receive, or while on").get_attribute("value") == "0.45"
     person.field("Scanner: Hours a day").click()
     person.ctrl("d")
     person.until(
@@ -139,26 +141,23 @@ def test_paste_from_a_spreadsheet(person: Person) -> None:
     person.saved()
     cell = person.field("New load: Load")
     person.driver.execute_script(PASTE, cell, "Scanner\t1\t12 parsecs\n")
-    person.sees("Line 1, Receiving or on, amps: “parsecs” is not a unit")
+    person.sees("Line 1, Amps on receive, or while on: We can’t use the unit “parsecs”")
     person.driver.execute_script(PASTE, cell, "a\n" * 10_000)
-    person.sees("at most 200")
+    person.sees("can hold 200")
     person.driver.execute_script(
         PASTE, cell, "Scanner\t1\t450 mA\t\t\t12\tUseful\nBeacon\t2\t0,2 A\t1.5\t10 %\t24\tVital\n"
     )
     person.saved()
-    assert person.field("Scanner: Receiving or on, amps").get_attribute("value") == "0.45"
-    assert (
-        person.field("Beacon: Share of its hours on the key, percent").get_attribute("value")
-        == "10"
-    )
+    assert person.field("Scanner: Amps on receive, or while on").get_attribute("value") == "0.45"
+    assert person.field("Beacon: Transmit % of the time").get_attribute("value") == "10"
 
 
 def test_what_is_wrong_is_said_beside_the_field_and_kept(person: Person) -> None:
     person.expected_noise = ("422",)
     person.open("Quay Street shack")
-    name = "HF set, 100 W: Receiving or on, amps"
+    name = "HF radio, 100 W: Amps on receive, or while on"
     person.type(name, "12 parsecs")
-    person.sees("“parsecs” is not a unit for this")
+    person.sees("We can’t use the unit “parsecs”")
     assert person.field(name).get_attribute("value") == "12 parsecs"
     assert person.field(name).get_attribute("aria-invalid") == "true"
     person.type(name, "-5")
@@ -185,7 +184,7 @@ def test_two_windows(person: Person) -> None:
     """Another window's edit of another field is kept; of the same field, it is asked about."""
     person.expected_noise = ("412",)
     person.open("Quay Street shack")
-    router, lights = "Router: Receiving or on, amps", "Lights: Receiving or on, amps"
+    router, lights = "Router: Amps on receive, or while on", "Lights: Amps on receive, or while on"
     person.field(router)
     design_id = person.driver.current_url.split("/designs/")[1].split("/")[0]
     path = "/draw/loads/{}/receive_a/value"
@@ -209,27 +208,29 @@ def test_two_windows(person: Person) -> None:
 def test_a_remedy_is_applied_with_one_press(person: Person) -> None:
     person.open("Harrier Ridge repeater")
     person.key("5")
-    person.press("Hut north wall: MPPT in place of PWM")
+    person.press("Hut north wall: MPPT controller instead of PWM")
     person.saved()
     person.sees("MPPT", "nav[aria-label=Steps]")
 
 
 def test_what_a_keyboard_reaches(person: Person) -> None:
     person.open("Harrier Ridge repeater")
-    person.sees("Goes dark", "[aria-label=Verdict] h1")
+    person.sees("Loses power", "[aria-label=Verdict] h1")
     person.key("?")
-    person.sees("They rest while you type")
+    person.sees("Shortcuts are off while you type")
     person.keys(Keys.ESCAPE)
-    person.until(lambda: "They rest while you type" not in person.text(), "the list does not close")
+    person.until(
+        lambda: "Shortcuts are off while you type" not in person.text(), "the list does not close"
+    )
     person.key("/")
-    person.field("Find a field, a finding, a figure, a load or a site")
+    person.field("Search for a field, finding, figure, load, site or command")
     person.keys("quay", Keys.ENTER)
     person.sees("Quay Street shack", "header")
     person.until(lambda: "Falls short" in person.verdict, "the palette did not go there")
     person.key("m")
-    person.until(lambda: not person.text("[aria-label=Margin]"), "the margin does not close")
+    person.until(lambda: not person.text("[aria-label='Side panel']"), "the margin does not close")
     person.key("c")
-    person.sees("A battery drives thousands of amps", "[aria-label=Margin]")
+    person.sees("A short in a box starts a fire", "[aria-label='Side panel']")
     person.open("Harrier Ridge repeater")
     person.sees("B · heated lithium", "header")
     person.key("]")
@@ -248,7 +249,17 @@ def test_axe_finds_nothing_serious_in_either_theme(person: Person, width: int) -
     person.press("Harrier Ridge repeater")
     for theme in ("lamplight", "daylight"):
         person.press(f"Switch to {theme}")
-        for step in ("Brief", "Draw", "Store", "Sun", "Array", "Bus", "Rehearse", "Build", "Log"):
+        for step in (
+            "Brief",
+            "Loads",
+            "Battery",
+            "Sun",
+            "Panels",
+            "Wiring",
+            "Rehearse",
+            "Build",
+            "Log",
+        ):
             person.click(step, "nav[aria-label=Steps] a")
             person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
             person.axe()
@@ -261,7 +272,7 @@ def test_axe_finds_nothing_serious_at_twice_the_size(person: Person) -> None:
     scrolls sideways."""
     person.size(640, 400)
     for page, words in (
-        ("/shelf", "The club’s shelf"),
+        ("/shelf", "The club stores"),
         ("/guide", "Guide"),
         ("/", "Harrier Ridge"),
     ):
@@ -272,7 +283,17 @@ def test_axe_finds_nothing_serious_at_twice_the_size(person: Person) -> None:
             page
         )
     person.press("Quay Street shack")
-    for step in ("Brief", "Draw", "Store", "Sun", "Array", "Bus", "Rehearse", "Build", "Log"):
+    for step in (
+        "Brief",
+        "Loads",
+        "Battery",
+        "Sun",
+        "Panels",
+        "Wiring",
+        "Rehearse",
+        "Build",
+        "Log",
+    ):
         person.click(step, "nav[aria-label=Steps] a")
         person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
         person.axe()
@@ -293,11 +314,11 @@ def test_empty_places_offer_the_next_step(person: Person) -> None:
     person.sees("No loads yet")
     person.sees("Nothing to power yet.", "[aria-label=Verdict] h1")
     person.key("4")
-    person.sees("Sun follows from the place")
+    person.sees("We need the location")
     person.key("5")
     person.press("Remove Main panels")
     person.sees("No panels yet")
     person.axe()
     person.go("/designs/00000000-0000-0000-0000-000000000000/draw")
     person.expected_noise = ("404",)
-    person.sees("There is no such design.")
+    person.sees("This design does not exist. It may have been removed.")

@@ -18,19 +18,19 @@ def test_a_tested_capacity_sets_the_plan_right(person: Person) -> None:
     taken out."""
     person.open("Patrol 2")
     person.key("9")
-    person.sees("Nothing logged here yet", "#sheet")
+    person.sees("No readings yet", "#sheet")
     person.expected_noise = ("422",)
     person.type("Reading", "12.6 foo", Keys.ENTER)
-    person.sees("begins with a number and is no reading we know", "#sheet")
+    person.sees("begins with a number, but we can't read it", "#sheet")
     assert person.field("Reading").get_attribute("value") == "12.6 foo"
     person.type("Reading", "test 41 Ah", Keys.ENTER)
-    person.sees("1 reading; 1 of those shown speak against this design", "#sheet")
-    person.press("Use 41 Ah as tested")
+    person.sees("1 reading. 1 of those shown do not match this design", "#sheet")
+    person.press("Use the tested 41 Ah")
     person.sees("They agree", "#sheet")
     person.saved()
     person.axe()
     person.press("Take out test 41 Ah")
-    person.sees("Nothing logged here yet", "#sheet")
+    person.sees("No readings yet", "#sheet")
 
 
 def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
@@ -39,13 +39,13 @@ def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
     person.open("The Packhorse")
     person.key("9")
     person.find("Discharge test", "button", exact=True).click()
-    person.sees("Hours to the end, by the plan", "#sheet")
-    person.type("Steady current, A", "5")
-    person.type("Lasted, h", "13")
-    person.press("Log the test")
+    person.sees("Hours the plan expects", "#sheet")
+    person.type("Load current, A", "5")
+    person.type("Hours it lasted, h", "13")
+    person.press("Save test")
     person.sees("is missing", "form[aria-label='Discharge test']")
-    person.type("Volts at the end, loaded, V", "10.5")
-    person.press("Log the test")
+    person.type("Volts at the end, load still on, V", "10.5")
+    person.press("Save test")
     person.sees("It gave 65.0 Ah", "#sheet")
     person.press("Ah as tested in A · as built")
     person.saved()
@@ -60,13 +60,13 @@ def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path
     record.write_text(harrier_record())
     person.open("Harrier Ridge repeater")
     person.key("9")
-    person.sees("Nothing on record yet", "#sheet")
+    person.sees("Nothing imported yet", "#sheet")
     field = person.driver.find_element("css selector", "input[aria-label='A meter’s record']")
     bad = tmp_path / "bad.csv"
     bad.write_text("time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n")
     field.send_keys(str(bad))
     person.press("Check the whole file")
-    person.sees("Nothing was kept: line 3, column “volts”: “abc” is no number", "#sheet")
+    person.sees("Nothing was kept: line 3, column “volts”: “abc” isn't a number", "#sheet")
     person.press("Cancel")
     two_ways = tmp_path / "two_ways.csv"
     two_ways.write_text("Date,Volts\n03/04/2026 12:00,12.5\n04/04/2026 12:00,12.5\n")
@@ -82,11 +82,11 @@ def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path
     person.press("Keep these rows")
     person.sees("rows are new, and were kept", "#sheet")
     person.press("Close")
-    person.sees("day and night that nobody counted", "#sheet")
+    person.sees("day and night", "#sheet")
     person.choose("Show", "Load amps")
-    person.sees("four weather years in five of the plan", "#sheet")
+    person.sees("8 of 10 weather years", "#sheet")
     person.axe()
-    person.press("A more, all day in A · as built")
+    person.press("more, all day in A · as built")
     person.saved()
     person.sees("Files on record: 1", "#sheet")
     person.click("Files on record: 1", "#sheet summary")
@@ -94,9 +94,9 @@ def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path
     person.until(
         lambda: "Files on record" not in person.text("#sheet"), "the file is still on record"
     )
-    person.sees("Nothing on record yet", "#sheet")
+    person.sees("Nothing imported yet", "#sheet")
     person.key("2")
-    person.find("Drawn by night, not accounted for: Load")
+    person.find("Unknown night load: Load")
 
 
 def test_upkeep_is_done_with_initials_and_taken_back(person: Person) -> None:
@@ -104,12 +104,12 @@ def test_upkeep_is_done_with_initials_and_taken_back(person: Person) -> None:
     person.open("Harrier Ridge repeater")
     person.driver.execute_script("localStorage.setItem('yonderstat.initials', 'QY')")
     person.key("9")
-    person.sees("overdue", "[aria-label='Upkeep']")
+    person.sees("overdue", "[aria-label='Maintenance']")
     person.press("Clean terminals, check their torque: done today")
     # Others of the club have QY in their call signs too: it is the whole of the initials that is
     # looked for.
     person.until(lambda: ", QY\n" in history(person), "it is not in the history")
-    person.click("Take it back")
+    person.click("Undo")
     person.until(lambda: ", QY\n" not in history(person), "it is still there")
     assert history(person).count("QY3RIM") == 3
 
@@ -117,9 +117,9 @@ def test_upkeep_is_done_with_initials_and_taken_back(person: Person) -> None:
 def history(person: Person) -> str:
     """The service history, opened."""
     person.driver.execute_script(
-        "document.querySelectorAll('[aria-label=Upkeep] details').forEach((d) => d.open = true)"
+        "document.querySelectorAll('[aria-label=Maintenance] details').forEach((d) => d.open = true)"
     )
-    return person.text("[aria-label='Upkeep'] details")
+    return person.text("[aria-label='Maintenance'] details")
 
 
 def test_a_line_typed_on_the_hill_is_sent_once_when_the_server_is_back(
@@ -132,16 +132,16 @@ def test_a_line_typed_on_the_hill_is_sent_once_when_the_server_is_back(
     with served(url) as address:
         person.open_to_read_away(address, "Beech Hut digipeater")
         person.key("9")
-        person.find("Log it")
-        person.sees("Nothing logged here yet", "#sheet")
+        person.find("Save reading")
+        person.sees("No readings yet", "#sheet")
         here, port = person.driver.current_url, int(address.rsplit(":", 1)[1])
     person.type("Reading", "12.31 rest 5h", "")
-    person.press("Log it")
-    person.sees("One line waits for the server: 12.31 rest 5h", "#sheet")
+    person.press("Save reading")
+    person.sees("One entry waits for the server: 12.31 rest 5h", "#sheet")
     person.driver.get("about:blank")
     person.driver.get(here)
-    person.sees("One line waits for the server", "#sheet")
+    person.sees("One entry waits for the server", "#sheet")
     with served(url, port=port):
-        person.sees("1 reading;", "#sheet")
+        person.sees("1 reading.", "#sheet")
         person.driver.refresh()
-        person.sees("1 reading;", "#sheet")
+        person.sees("1 reading.", "#sheet")

@@ -18,22 +18,22 @@ def test_rehearse_quay_streets_three_july_days(person: Person) -> None:
     person.open("Quay Street shack")
     person.key("7")
     person.choose("Month", "July")
-    person.press("Play it")
-    person.sees("Dark after", "[aria-label='Set the scene']")
-    person.sees("Vital service dark", "[aria-label='Set the scene']")
-    person.sees("Two battery strings more", "[aria-label^='What would have saved it']")
+    person.press("Run it")
+    person.sees("Loses power after", "[aria-label='Choose the outage']")
+    person.sees("Vital loads: without power", "[aria-label='Choose the outage']")
+    person.sees("Two more batteries in parallel", "[aria-label^='What would have saved it']")
     assert lanes(person) == 6
-    person.choose("Tempo on day 2", "2: Full tilt")
-    person.press("Play it")
+    person.choose("Activity level on day 2", "2: Heavy traffic")
+    person.press("Run it")
     person.until(
         lambda: len(person.driver.find_elements(By.CSS_SELECTOR, TIMELINE)) == 2,
         "the one before is gone",
     )
-    person.press("vital hours dark")
-    person.sees("in which the vital loads are not served in full")
+    person.press("hours without power, vital loads")
+    person.sees("hours when the vital loads get less than they need")
     person.axe()
     person.type("How many days", "90")
-    person.press("Play it")
+    person.press("Run it")
     person.until(
         lambda: "30" in person.text("#scene-days-error"),
         "what is wrong is not said beside the field",
@@ -45,21 +45,19 @@ def test_swap_a_bank_and_make_a_saver_the_design(person: Person) -> None:
     undone."""
     person.open("Quay Street shack")
     person.key("3")
-    person.press("Add a layer")
+    person.press("Add a second battery")
     person.saved()
     person.key("7")
     person.choose("Month", "July")
-    person.choose(
-        "Add what goes wrong, or what somebody does", "Swap banks: the main one out to charge"
-    )
+    person.choose("Add a failure or an action", "Swap batteries: take the main one out to charge")
     person.type("From", "day 2, 00:00")
     person.type("To", "40")
-    person.press("Play it")
-    person.sees("The main bank goes out to charge", TIMELINE)
-    person.sees("The main bank is back", TIMELINE)
-    person.press("Make it last")
-    person.sees("the layers carry the station", "[aria-label=Rotation]")
-    person.press("Play an outage")
+    person.press("Run it")
+    person.sees("The main battery goes out to charge", TIMELINE)
+    person.sees("The main battery is back", TIMELINE)
+    person.press("Stretch the battery")
+    person.sees("the other batteries run the station", "[aria-label='Swapping batteries']")
+    person.press("Run an outage")
     before = person.verdict
     person.press("Change the design: ")
     person.until(lambda: person.verdict != before, "the verdict stays")
@@ -72,20 +70,20 @@ def test_practise_rationing(person: Person) -> None:
     """The mains fail, five evenings are decided, and the run stands beside the best simple rule."""
     person.open("Quay Street shack")
     person.key("7")
-    person.press("Practise")
+    person.press("Train")
     person.choose("How long", "3 days")
-    person.press("The mains fail")
-    person.sees("How will the first day be worked?")
+    person.press("Start the outage")
+    person.sees("How will you run the first day?")
     for day in (1, 2, 3):
-        person.sees(f"Tempo on day {day}")
-        person.choose(f"Tempo on day {day}", "Listening")
-        person.choose("What stays on", "vital loads alone")
-        person.press("Work the day")
-    person.sees("Best simple rule")
-    person.sees("The weather it was")
+        person.sees(f"Activity level on day {day}")
+        person.choose(f"Activity level on day {day}", "Listening")
+        person.choose("What stays on", "only vital loads")
+        person.press("Run this day")
+    person.sees("The best simple rule")
+    person.sees("The actual weather")
     person.axe()
-    person.press("Again, with other weather")
-    person.sees("The mains fail")
+    person.press("Start again with other weather")
+    person.sees("Start the outage")
 
 
 def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
@@ -93,28 +91,26 @@ def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
     that does well."""
     person.open("Harrier Ridge repeater")
     person.key("7")
-    person.press("How much is enough")
-    person.sees(
-        "The cheapest that holds 99.9 % of vital service", "[aria-label='How much is enough']"
-    )
+    person.press("How big must it be?")
+    person.sees("Cheapest size for 99.9 % of", "[aria-label='How big must it be?']")
     person.until(lambda: person.text("[aria-busy=true]") == "", "the map is not refined")
-    before = person.text("[aria-label='How much is enough'] [aria-live=polite]")
-    slider = person.find("Tilted as they are", "input")
+    before = person.text("[aria-label='How big must it be?'] [aria-live=polite]")
+    slider = person.find("Tilt as now", "input")
     slider.send_keys("\ue012" * 9)
-    person.sees("As if tilted at 0°")
+    person.sees("Tilt 0° instead")
     person.until(
-        lambda: person.text("[aria-label='How much is enough'] [aria-live=polite]") != before,
+        lambda: person.text("[aria-label='How big must it be?'] [aria-live=polite]") != before,
         "the map does not follow",
     )
-    person.press("As they are")
-    person.choose("Set side by side", "controllers")
+    person.press("Reset to present tilt")
+    person.choose("Compare", "controllers")
     person.sees("MPPT", "[aria-label='Side by side']")
     person.axe()
     person.size(390, 844)
     person.axe()
     person.size(1280, 800)
     person.until(lambda: person.text("[aria-busy=true]") == "", "the map is not refined")
-    person.press("Make this a new design")
+    person.press("Create a design with this size")
     person.until(
         lambda: "D" in person.text("nav[aria-label=Designs] [aria-current=page]"),
         "no new design is open",
@@ -130,12 +126,12 @@ def test_the_years_and_what_is_lost(person: Person) -> None:
     person.open("Quay Street shack")
     person.key("7")
     person.press("Weather years")
-    person.sees("Carry-through")
+    person.sees("Chance of lasting")
     person.sees("Rule of thumb")
     person.press("typical year")
-    person.press("If a part is lost")
-    person.sees("Everything is dark at once", "[aria-label='Single failures']")
-    person.press("Make it last", "Work it out")
+    person.press("If something breaks")
+    person.sees("The station loses power at once", "[aria-label='If something breaks']")
+    person.press("Stretch the battery", "Calculate")
     person.sees("To last 5 days")
     person.size(390, 844)
     person.press("Weather years")

@@ -70,6 +70,6 @@ def troubles_of_live(design: Design, seed: int) -> Iterator[str]:
         middle is not None and abs(middle - again) > 0.5
     ):
         yield f"live: dark after {middle} h is said, and {again} is so"
-    stays = told.sentence.startswith("It stays up")
+    stays = told.sentence.startswith("It keeps power")
     if stays != (dark == 0.0):
         yield f"live: “{told.sentence}” and {dark:.2f} of the years are dark"

@@ -59,7 +59,7 @@ def came(
         return report.number(report.rehearsed.share) if report.rehearsed else None
     if gain.of == "set_volts":
         found = station.bus.of_load(finding.id.removeprefix("bus.under_volts."))
-        return None if found is None else found.keyed_v[1 if "half used" in gain.name else 2]
+        return None if found is None else found.keyed_v[1 if "half charged" in gain.name else 2]
     return None
 
 

@@ -9,11 +9,13 @@ from yonderstat.core.draw import has_mains
 from yonderstat.core.words import plain
 
 SAYS = {
-    "mains": r"the mains (take|make|come|keep|hold|carry|return|fill)|pull(ing)? the plug|once the mains return",
-    "generator": r"the generator (makes|takes|carries|fills|runs)|run the generator",
-    "sun": r"the sun (only|that|of a|left|carries|brings|fills|is then)|morning sun|usual sun|mean sun|"
-    r"panels help|more panel|half as much panel|without sun lasts|with the sun",
-    "engine": r"the engine (gives|makes|fills|brings)|as driven",
+    "mains": r"the mains (take|make|come|keep|hold|carry|return|fill|are back)|pull(ing)? the plug|"
+    r"after the mains return|charge it from the mains",
+    "generator": r"the generator (makes|takes|carries|fills|runs|starts|charges)|run the generator",
+    "sun": r"the sun (only|that|of a|left|supplies|carries|brings|gives|fills|covers|is then)|"
+    r"morning sun|usual sun|average sun|mean sun|solar charge|panels (help|give|replace|fill)|"
+    r"more panels?|half as many panels|without sun lasts|with the sun|sun and engine",
+    "engine": r"the engine (gives|makes|fills|brings|supplies)|sun and engine|with the driving",
 }
 """How a sentence sounds that counts on a source."""
 SIZES_UP = ("array.none", "sizing", "rehearse.")

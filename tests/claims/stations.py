@@ -265,7 +265,7 @@ def layer(document: Json, chance: Random) -> None:
     if document["store"].get("bank") and not document["store"]["layers"]:
         kind = chance.choice(("agm", "lifepo4"))
         document["store"]["layers"] = [{
-            "id": "second", "name": "Second bank", "joining": chance.choice(
+            "id": "second", "name": "Second battery", "joining": chance.choice(
                 ("switch", "automatic", "changeover", "converter", "lead", "swap", "apart")),
             "bank": {"chemistry": kind, "unit_v": 12.8 if kind == "lifepo4" else 12.0},
         }]  # fmt: skip

@@ -51,7 +51,7 @@ def with_layer(design: Design, **layer: object) -> Design:
     second = Layer.model_validate(
         {
             "id": "second",
-            "name": "Carry-out box",
+            "name": "Go-box",
             "bank": Bank(chemistry="lifepo4", unit_v=12.8),
             **layer,
         }

@@ -199,7 +199,7 @@ def test_what_hangs_on_load_terminals_is_added_up_from_the_loads() -> None:
         find(found, f"array.load_program.{string.id}"),
     )
     assert over is not None
-    assert "8 A hang on load terminals that carry 5 A" in over.sentence
+    assert "8 A of loads on load terminals rated 5 A" in over.sentence
     assert programme is not None
 
 
@@ -208,7 +208,7 @@ def test_what_hangs_on_load_terminals_is_added_up_from_the_loads() -> None:
 
 def second_bank(**layer: Any) -> Design:
     return with_store(
-        quay_street(), layers=[Layer(id="two", name="Second bank", bank=Bank(), **layer)]
+        quay_street(), layers=[Layer(id="two", name="Second battery", bank=Bank(), **layer)]
     )
 
 
@@ -249,7 +249,7 @@ def test_a_rail_on_a_bank_or_controller_that_is_not_there_is_refused() -> None:
             "efficiency": {"value": 1.0},
             **fields,
         }
-        with pytest.raises(InvalidDesignError, match="which is not there"):
+        with pytest.raises(InvalidDesignError, match="doesn't exist"):
             opened(quay_street(), draw={"rails": [rail]})
 
 
@@ -348,7 +348,10 @@ def test_a_set_that_sags_is_offered_both_schools_of_regulation() -> None:
     found = find(report, "bus.under_volts.set")
     assert found is not None
     labels = [change.label for change in found.remedies if "converter" in change.label]
-    assert [label.split(" on a converter")[0] for label in labels] == ["set alone", "The whole bus"]
+    assert [label.split(" through a converter")[0] for label in labels] == [
+        "Feed only set",
+        "Feed the whole bus",
+    ]
 
 
 def test_the_sun_alone_fills_the_bank_in_so_many_days() -> None:
@@ -369,8 +372,8 @@ def test_the_sun_alone_fills_the_bank_in_so_many_days() -> None:
 @pytest.mark.parametrize(
     ("amps", "words"),
     [
-        (1.0, "Receiving alone takes all it gives"),
-        (1.9, "It carries 50 % of the time on the key"),
+        (1.0, "Receiving alone uses all that it gives"),
+        (1.9, "It can supply 50 % of the transmitting you planned"),
         (2.0, None),
     ],
 )

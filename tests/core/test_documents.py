@@ -35,7 +35,7 @@ def changed(pointer: str, value: Any) -> dict[str, Any]:
         ("/store/bank/series", 1.5, "whole number"),
         ("/store/bank/unit_ah/value", 0, "more than 0"),
         ("/array/strings/0/azimuth_deg", 360, "less than 360"),
-        ("/array/strings/0/colour", "blue", "not a field"),
+        ("/array/strings/0/colour", "blue", "isn't a field"),
     ],
 )
 def test_fault_is_named_with_its_place(pointer: str, value: Any, words: str) -> None:
@@ -67,7 +67,7 @@ def test_all_faults_come_at_once() -> None:
         ("{}", "is empty"),
         ('{"format": "another"}', "yonderstat-design"),
         ('{"format": "yonderstat-design", "version": 9}', "must be one of 1, 2"),
-        ('{"format": "yonderstat-design", "version": 1, "sun": NaN}', "not a number"),
+        ('{"format": "yonderstat-design", "version": 1, "sun": NaN}', "isn't allowed as a number"),
         (
             (
                 '{"format": "yonderstat-design", "version": 3, "brief": {"coldest_c": {"value": '

@@ -82,7 +82,7 @@ def test_the_bank_remedy_lasts_the_asked_days() -> None:
     report = evaluate(patched(harrier_ridge(), finding.remedies[0].patch))
     assert find(report, "store.too_small") is None
     assert finding.remedies[0].effect in {
-        f"{report.working['store.days_without_sun'].number:.1f} days without sun"
+        f"lasts {report.working['store.days_without_sun'].number:.1f} days without sun"
     }
 
 
@@ -95,7 +95,7 @@ def test_array_remedies_do_what_they_say() -> None:
         june = (
             report.working["array.stored_ah.06"].number / report.working["draw.month_ah.06"].number
         )
-        assert remedy.effect == f"{100 * june:.0f} % of June"
+        assert remedy.effect == f"the sun covers {100 * june:.0f} % of what you use in June"
 
 
 def test_depth_remedy_returns_to_the_usual() -> None:
@@ -119,16 +119,18 @@ def test_a_checked_design_rests_on_no_defaults_of_its_own() -> None:
 def test_lithium_and_lead_carry_their_own_cautions() -> None:
     lead = {item.text for item in evaluate(harrier_ridge()).cautions}
     lithium = {item.text for item in evaluate(quay_street()).cautions}
-    assert any("hydrogen" in text for text in lead - lithium)
+    assert any("Hydrogen" in text for text in lead - lithium)
     assert any("below freezing" in text for text in lithium - lead)
 
 
 def test_a_gain_is_told_from_its_numbers() -> None:
     """Words are made from the figures, never read out of them."""
-    assert Gain("covered", 0.31, 0.67, "June").words == "67 % of June"
-    assert Gain("days_without_sun", 2.0, None).words == "no end"
-    assert Gain("dark_hours", 12, 0).words == "no dark hour"
-    assert Gain("dark_hours", 12, 7).words == "7 dark hours instead of 12"
+    assert (
+        Gain("covered", 0.31, 0.67, "June").words == "the sun covers 67 % of what you use in June"
+    )
+    assert Gain("days_without_sun", 2.0, None).words == "lasts without limit"
+    assert Gain("dark_hours", 12, 0).words == "never without power"
+    assert Gain("dark_hours", 12, 7).words == "7 hours without power instead of 12"
     assert Gain("covered", 0.31, 0.67).helps
     assert not Gain("covered", 0.67, 0.672).helps
     assert not Gain("covered", None, 0.9).helps

@@ -32,7 +32,7 @@ def test_a_load_that_sheds_itself_draws_nothing_anywhere() -> None:
     ):
         assert after.working[key].value == pytest.approx(before.working[key].value), key
     assert after.working["draw.load.gizmo.mean_a"].value == 0.0
-    assert "sheds itself" in after.working["draw.load.gizmo.mean_a"].words
+    assert "what it needs is missing" in after.working["draw.load.gizmo.mean_a"].words
 
 
 def test_the_same_load_draws_where_the_mains_are_there() -> None:
@@ -91,8 +91,8 @@ def test_a_scene_says_of_which_bank_it_speaks_where_there_are_layers() -> None:
     alone, layered = rehearse(ample, scene), rehearse(with_layer(ample, joining="automatic"), scene)
     assert alone is not None
     assert layered is not None
-    assert alone.sentence.endswith("of what may be used left.")
-    assert layered.sentence.endswith("of what may be used left in the main bank.")
+    assert alone.sentence.endswith("of the usable charge left.")
+    assert layered.sentence.endswith("of the usable charge left in the main battery.")
 
 
 def test_without_a_bank_nothing_takes_over() -> None:

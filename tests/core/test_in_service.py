@@ -44,7 +44,7 @@ def test_a_set_on_thin_wire_carries_no_days() -> None:
     assert thick.number(thick.rehearsed.share) > (thin.number(thin.rehearsed.share) or 0.0)  # type: ignore[operator]
     assert thin.verdict.state == "short"
     assert thin.rehearsed.with_volts is not None
-    assert "volts enough" in thin.verdict.rest
+    assert "enough volts" in thin.verdict.rest
 
 
 def test_months_and_verdict_count_hours_that_cannot_transmit() -> None:
@@ -178,4 +178,4 @@ def test_a_scene_under_the_planned_depth_says_so() -> None:
     words = [event.sentence for event in told.events]
     assert any("planned depth" in word for word in words)
     if not told.working[told.dark_hours].number:
-        assert "under the planned depth" in told.sentence
+        assert "more than the planned depth" in told.sentence

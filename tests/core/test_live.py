@@ -189,7 +189,7 @@ def test_one_cause_is_one_alarm_and_grows_worse_instead_of_raising_another() -> 
 def test_silence_is_raised_goes_on_and_is_over_and_what_is_still_heard_is_judged() -> None:
     was, events = silence(Watching(), 100.0, 10.0, NOON, "Monitor")
     assert told(events) == [("silent", "raised")]
-    assert "Monitor: nothing heard for 100 seconds" in events[0].words
+    assert "Monitor: no data for 100 seconds" in events[0].words
     quiet, again = silence(was, 120.0, 10.0, NOON + 20, "Monitor")
     assert [event.what for event in again] == ["still"]
     _, others = played(iter([fine(0, volts=16.5), fine(1, volts=16.5)]), quiet)

@@ -86,8 +86,8 @@ def test_volts_under_load_are_read_on_the_plans_own_curve() -> None:
 
 
 def test_volts_that_have_not_rested_say_so() -> None:
-    assert "not rested" in meaning(quay_street(), "13.1 rest 1h").words
-    assert "not rested" not in meaning(quay_street(), "13.1 rest 4h").words
+    assert "hasn't rested" in meaning(quay_street(), "13.1 rest 1h").words
+    assert "hasn't rested" not in meaning(quay_street(), "13.1 rest 4h").words
 
 
 def test_more_in_than_comes_back_speaks_against_the_meter() -> None:

@@ -81,7 +81,7 @@ def test_a_test_that_ended_early_says_at_least() -> None:
 def test_a_test_that_agrees_changes_nothing() -> None:
     design = with_bank(quay_street(), tested_ah=KnownAmpHours(value=96.0))
     meaning = judged(design, "discharge", "bank", amps=5.0, hours=19.2, end_v=10.0)
-    assert "The plan agrees" in meaning.words
+    assert "This agrees with the plan" in meaning.words
     assert meaning.change is None
 
 
@@ -104,7 +104,7 @@ def test_resistance_is_told_beside_the_plans() -> None:
         before_v=13.3,
         first_v=13.0,
     )
-    assert "It resists 30 mΩ" in meaning.words
+    assert "Its resistance is 30 mΩ" in meaning.words
 
 
 @pytest.mark.parametrize(
@@ -140,7 +140,7 @@ def test_a_load_survey_sets_what_was_measured() -> None:
     design = quay_street()
     load = design.draw.loads[0]
     agreed = judged(design, "survey", load.id, receive_a=load.receive_a.value)
-    assert "The plan agrees" in agreed.words
+    assert "This agrees with the plan" in agreed.words
     told = judged(design, "survey", load.id, receive_a=2.4, standby_a=0.03)
     assert [item.path for item in told.change.patch] == [
         "/draw/loads/0/receive_a",
@@ -159,9 +159,10 @@ def test_a_drop_over_plan_is_a_bad_joint() -> None:
 
 def test_a_charge_held_too_low_never_fills() -> None:
     assert "never gets full" in judged(packhorse(), "charge", "bank", held_v=13.6, tail_a=2.0).words
-    assert "not full yet" in judged(packhorse(), "charge", "bank", held_v=14.4, tail_a=4.0).words
+    assert "Not full yet" in judged(packhorse(), "charge", "bank", held_v=14.4, tail_a=4.0).words
     assert (
-        ": full." in judged(packhorse(), "charge", "bank", held_v=14.4, tail_a=0.8, ah=60.0).words
+        "Full: it took"
+        in judged(packhorse(), "charge", "bank", held_v=14.4, tail_a=0.8, ah=60.0).words
     )
 
 
@@ -196,8 +197,8 @@ def test_every_test_says_what_to_expect_before_it_is_done() -> None:
 
 
 def test_the_log_keeps_a_line_of_a_test() -> None:
-    assert line_of_test("drop", "HF set", {"amps": 20.0, "post_v": 12.4, "load_v": 11.9}) == (
-        "Voltage drop test, HF set: current meanwhile 20 A, volts at the posts 12.4 V, "
+    assert line_of_test("drop", "HF radio", {"amps": 20.0, "post_v": 12.4, "load_v": 11.9}) == (
+        "Voltage drop test, HF radio: current during the test 20 A, volts at the posts 12.4 V, "
         "volts at the load 11.9 V"
     )
 
@@ -256,40 +257,46 @@ def test_a_comb_names_its_likely_source() -> None:
 
 def test_noise_under_half_a_unit_is_inconclusive() -> None:
     assert (
-        "inconclusive"
+        "That proves nothing"
         in judged(packhorse(), "noise", "string-folding-stand", band_mhz=7.1, off=3.0, on=3.3).words
     )
     loud = judged(
         packhorse(), "noise", "rail-inverter", band_mhz=7.1, off=2.0, on=7.0, spacing_khz=25.0
     ).words
-    assert loud.startswith("+30 dB on 7.1 MHz with it on. It buries weak stations.")
-    assert "an inverter" in loud
+    assert loud.startswith("It adds +30 dB of noise on 7.1 MHz. It covers weak stations.")
+    assert "inverter" in loud
 
 
 def test_a_claim_of_hours_is_worked_out_here() -> None:
     """By hand: what may be used over what a day draws, in hours."""
     station = StationModel(quay_street())
     hours = 24.0 * station.bank.usable_ah / station.daily_ah
-    assert "It holds here" in judged(quay_street(), "claim-hours", "net", hours=hours).words
     assert (
-        "It does not hold here"
+        "The claim holds for this station"
+        in judged(quay_street(), "claim-hours", "net", hours=hours).words
+    )
+    assert (
+        "The claim doesn't hold for this station"
         in judged(quay_street(), "claim-hours", "net", hours=3.0 * hours).words
     )
-    assert "Here it is more" in judged(quay_street(), "claim-hours", "net", hours=0.5 * hours).words
+    assert (
+        "This station does better"
+        in judged(quay_street(), "claim-hours", "net", hours=0.5 * hours).words
+    )
 
 
 def test_a_claim_about_trackers_is_worked_out_for_these_panels() -> None:
     """A 12 V-class panel gains some per cent; one of 60 cells on a 12 V bank gains far more than a
     quarter."""
     few = judged(packhorse(), "claim-mppt", "array", percent=25.0).words
-    assert "It does not hold here" in few
+    assert "The claim doesn't hold for this station" in few
     many = packhorse()
     string = many.array.strings[0].model_copy(
         update={"module": Module(watts={"value": 250.0}, cells=60)}
     )
     array = many.array.model_copy(update={"strings": [string]})
     assert (
-        "Here it is more"
+        "This station does better"
         in judged(
             many.model_copy(update={"array": array}), "claim-mppt", "array", percent=25.0
         ).words
@@ -302,7 +309,7 @@ def test_what_is_left_lasts_longer_from_a_fuller_bank() -> None:
     assert full.low_share > half.high_share
     for more, less in zip(full.tempos, half.tempos, strict=True):
         assert more.low_h >= less.high_h
-    assert "sure to be left" in left_of(station, 11.6, 12.0, NOON).words
+    assert "may already be gone" in left_of(station, 11.6, 12.0, NOON).words
     bare = StationModel(design_from_document({**document_of(packhorse()), "store": {}}))
     assert left_of(bare, 12.5, 3.0, NOON) is None
 
@@ -339,7 +346,7 @@ def test_notices_tell_what_stands_out() -> None:
     due = due_of(packhorse(), {"glass": date(2025, 11, 30)}, today)
     found = notices_of("nobody", date(2026, 1, 1), today, due, [("Inverter", 30.0), ("Lamp", 1.0)])
     words = [item.words for item in found]
-    assert any("Clean the panels' glass" in text and "overdue" in text for text in words)
-    assert "Nothing was read for 329 days" in words
-    assert "The loudest on the bands: Inverter, +30 dB" in words
+    assert any("Clean the panel glass" in text and "Overdue" in text for text in words)
+    assert "Last reading: 329 days ago" in words
+    assert "Loudest noise source: Inverter, +30 dB" in words
     assert notices_of("present", today, today, (), []) == ()

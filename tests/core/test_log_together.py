@@ -45,7 +45,7 @@ def test_a_power_up_as_expected_is_as_planned() -> None:
     values = expected(station(), "hf-set")
     assert values["rest_v"] > values["on_v"] > values["keyed_v"]
     assert judged_test(station(), "power-up", "hf-set", values).words == (
-        "As planned, from the posts to the load."
+        "As planned, from the battery to the load."
     )
     # A bank a little under full accuses no wire: what is lost counts from the posts.
     lower = {name: volts - 0.12 for name, volts in values.items()}
@@ -55,13 +55,13 @@ def test_a_power_up_as_expected_is_as_planned() -> None:
 @pytest.mark.parametrize(
     ("bent", "words", "against"),
     [
-        ({"keyed_v": -1.6}, "More is lost on its way", "/bus/runs"),
+        ({"keyed_v": -1.6}, "The voltage drop is larger than planned", "/bus/runs"),
         (
             {"rest_v": -0.6, "on_v": -0.6, "keyed_v": -0.6},
-            "Not full or not rested",
+            "It isn't full or hasn't rested",
             "/store/bank/health",
         ),
-        ({"keyed_v": 0.6}, "Less is lost than planned", "/draw/loads"),
+        ({"keyed_v": 0.6}, "The voltage drop is smaller than planned", "/draw/loads"),
     ],
 )
 def test_a_power_up_names_what_is_not_as_planned(
@@ -81,7 +81,7 @@ def test_a_power_up_names_what_is_not_as_planned(
 def test_a_power_up_wants_every_reading() -> None:
     with pytest.raises(FigureError, match="is missing"):
         judged_test(station(), "power-up", "hf-set", {"rest_v": 12.8, "on_v": 12.5})
-    assert "gone" in judged_test(station(), "power-up", "nothing", {"rest_v": 1.0}).words
+    assert "no longer" in judged_test(station(), "power-up", "nothing", {"rest_v": 1.0}).words
 
 
 @pytest.mark.parametrize("exponent", [1.05, 1.15, 1.25, 1.4])
@@ -127,17 +127,17 @@ FULL = Reach(days=31, most_v=14.4, most_share=None, full_v=14.4, blocks=1, is_le
         (FULL, None),
         (
             Reach(days=31, most_v=13.2, most_share=None, full_v=14.4, blocks=1, is_lead=True),
-            "13.2 V at most, and full is 14.4 V",
+            "it reached 13.2 V, and full is 14.4 V",
         ),
         (
             Reach(days=31, most_v=14.4, most_share=0.91, full_v=14.4, blocks=1, is_lead=True),
-            "91 % at most",
+            "it reached 91 %",
         ),
         (Reach(days=31, most_v=13.2, most_share=0.99, full_v=14.4, blocks=1, is_lead=True), None),
         (Reach(days=12, most_v=13.2, most_share=0.5, full_v=14.4, blocks=1, is_lead=True), None),
         (
             Reach(days=31, most_v=27.9, most_share=None, full_v=28.8, blocks=2, is_lead=True),
-            "27.9 V at most",
+            "it reached 27.9 V",
         ),
         (Reach(days=31, most_v=28.3, most_share=None, full_v=28.8, blocks=2, is_lead=True), None),
     ],
@@ -161,7 +161,7 @@ def test_two_meters_that_disagree_are_said() -> None:
     (found,) = notices_of(
         "nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(12.62, 12.31, 1)
     )
-    assert "By hand 12.62 V, by the meter on record 12.31 V" in found.words
+    assert "You measured 12.62 V; the recorded meter showed 12.31 V" in found.words
     assert (
         notices_of(
             "nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(25.24, 25.0, 2)

@@ -91,7 +91,7 @@ def test_the_cracked_panel_does_not_do() -> None:
     bare = with_shelf(with_build(packhorse()), shelf, stock_of(shelf, []))
     (reuse,) = reuse_of(bare)
     assert (reuse.fit, reuse.needed) == (2, 2)
-    assert "Crazed 85 W does not do: its glass is cracked" in reuse.words
+    assert "Crazed 85 W can't be used: its glass is cracked" in reuse.words
     assert ids(bare)["build.reuse.folding-stand"] == "mind"
     there = with_build(bare, OwnPart(id="panel-folding-stand", have=2.0))
     assert "build.reuse.folding-stand" not in ids(there)
@@ -145,7 +145,7 @@ def test_an_overloaded_hitch_is_a_stop_and_a_light_one_sways() -> None:
 
 
 def test_a_hitch_at_the_axle_is_refused() -> None:
-    with pytest.raises(InvalidDesignError, match=r"hitch under 0\.2 m"):
+    with pytest.raises(InvalidDesignError, match=r"hitch less than 0\.2 m"):
         hauled(hitch_m={"value": 0.1})
 
 
@@ -196,5 +196,5 @@ def test_what_goes_dark_first_is_worth_least() -> None:
 
 def test_an_empty_design_needs_little() -> None:
     build = evaluate(Design()).build
-    assert {line.group for line in build.lines} == {"Bus"}
+    assert {line.group for line in build.lines} == {"Wiring"}
     assert build.reuse == ()

@@ -264,8 +264,8 @@ def test_every_source_and_layer_is_among_the_parts() -> None:
     assert found is not None
     assert {item.part for item in found.failures} >= {
         "Roof panel, or its controller",
-        "The engine's charger",
-        "Carry-out box",
+        "The alternator charger",
+        "Go-box",
         "The battery",
     }
 
@@ -277,7 +277,7 @@ def test_a_lone_battery_takes_everything_with_it() -> None:
     assert lost.dark_hours_a_year == 8760.0
     assert found.failures[0].served_vital == lost.served_vital == 0.0
     networks = {item.part: item.sentence for item in found.failures}
-    assert "nothing vital hangs on it" in networks["The internet"]
+    assert "no vital load needs it" in networks["The internet"]
 
 
 def test_a_path_charges_a_layer() -> None:
@@ -370,7 +370,7 @@ def test_what_the_sun_carries_is_called_that() -> None:
         report.rehearsed.low,
         *(key for key in report.rehearsed.by_month if key),
     ]
-    assert all(report.working[key].label.startswith("Carried by the sun") for key in keys)
+    assert all(report.working[key].label.startswith("Supplied by the sun") for key in keys)
     assert value_of(report, report.rehearsed.share) < 1.0
 
 
@@ -412,7 +412,7 @@ def test_strip_and_sentence_never_disagree() -> None:
         worst = "short" if "short" in states else "edge" if "edge" in states else "good"
         assert report.verdict.state == worst
         if worst == "good" and report.rehearsed.dark and report.rehearsed.dark.longest:
-            assert report.verdict.headline == "Stays up all year but for some hours."
+            assert report.verdict.headline == "Stays up all year except for a few hours."
 
 
 def test_box_in_the_sun_is_as_warm_as_the_store_says() -> None:
@@ -431,7 +431,7 @@ def test_a_part_lost_from_a_spell_says_how_long_it_still_lasts() -> None:
     assert found is not None
     told = {item.part: item.sentence for item in found.failures}
     assert re.match(
-        r"It lasts \d+ hours in the worst month, instead of \d+ hours",
+        r"Without it, the station lasts \d+ hours in the worst month, instead of \d+ hours",
         told["Shed roof, or its controller"],
     )
-    assert told["Changeover unit, 20 A"] == "The spell goes on as long without it."
+    assert told["Changeover unit, 20 A"] == "The station lasts just as long without it."

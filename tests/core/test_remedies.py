@@ -93,7 +93,7 @@ def test_a_charger_too_strong_is_a_stop_by_how_far_it_is_over() -> None:
     [
         (quay_street(), "licensed"),
         (packhorse(), "hitch"),
-        (harrier_ridge(), "hydrogen"),
+        (harrier_ridge(), "Hydrogen"),
         (quay_street(), "below freezing"),
     ],
 )

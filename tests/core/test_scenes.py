@@ -24,8 +24,8 @@ def test_quay_street_in_july() -> None:
     shed = played(quay_street(), shed_comfort=0.9, shed_useful=0.8)
     assert len(plain.hours) == 72
     assert dark(shed) < dark(plain)
-    assert plain.sentence.startswith("Dark after")
-    assert any(event.sentence == "Vital service dark" for event in plain.events)
+    assert plain.sentence.startswith("Loses power after")
+    assert any(event.sentence == "Vital loads: without power" for event in plain.events)
     assert all(len(lane.hours) == 72 for lane in plain.lanes)
     assert plain.lanes[0].hours[0] == "-" or plain.lanes[0].hours[0] == "o"
     assert "d" in plain.lanes[0].hours
@@ -55,7 +55,7 @@ def test_what_would_have_saved_it_is_played() -> None:
     assert len(after) == len(report.mitigations)
     assert after == sorted(after)
     bigger = next(
-        saver for saver in report.mitigations if saver.label == "Two battery strings more"
+        saver for saver in report.mitigations if saver.label == "Two more batteries in parallel"
     )
     assert bigger.patch[0].path == "/store/bank/parallel"
     again = played(with_bank(base, parallel=3))
@@ -183,7 +183,7 @@ def test_more_panels_of_a_series_string_are_counted_right() -> None:
     """One string more of two in series is two more panels."""
     design = with_string(quay_street(), series=2, parallel=1, controller="mppt")
     labels = {saver.label for saver in played(design, days=5, sky="worst").mitigations}
-    assert "Shed roof: 2 more panels like yours" in labels
+    assert "Shed roof: 2 more panels of the same kind" in labels
 
 
 def test_a_day_that_the_month_has_not_is_refused_at_its_field() -> None:

@@ -109,7 +109,7 @@ def test_two_of_three_panels_fit_and_the_cracked_one_does_not():
     assert not found[line, "crazed"].patch
     # Another class of panel may stand in for all of them, with its own label in the design; one
     # cannot for two.
-    assert found[line, "big"].words == "does not do: 2 alike are needed, and 1 are free"
+    assert found[line, "big"].words == "can't be used: you need 2 of the same kind, and 1 are free"
     both = picks(design, shelf(panel("big", 2.0, cells=60)))[line, "big"]
     assert both.patch
     assert not both.fits
@@ -139,7 +139,7 @@ def test_a_battery_of_other_volts_or_too_few_of_another_kind_do_not_do():
     two = design.store.bank.model_copy(update={"parallel": 2})
     twice = design.model_copy(update={"store": design.store.model_copy(update={"bank": two})})
     assert (
-        "alike are needed" in picks(twice, shelf(battery("big", 200)))["battery-main", "big"].words
+        "of the same kind" in picks(twice, shelf(battery("big", 200)))["battery-main", "big"].words
     )
 
 
@@ -193,13 +193,13 @@ def test_panels_and_controllers_of_the_club_stand_beside_the_designs_own_once():
 @pytest.mark.parametrize(
     ("document", "said"),
     [
-        ([], "no shelf"),
+        ([], "not a file of club stores"),
         ({"format": "yonderstat-shelf", "version": 9}, "must be 1"),
         ({"parts": [{"id": "a", "name": "A", "kind": "panel"}]}, "without “module”"),
         ({"parts": [panel("a"), panel("a")]}, "the same id"),
         (
             {"outings": [{"id": "o", "name": "O", "takes": [{"part": "x", "count": 1.0}]}]},
-            "not there",
+            "no such part",
         ),
         ({"outings": [{"id": "o", "name": "O", "first_day": "2026-02-31"}]}, "must be a day"),
         (
@@ -208,7 +208,7 @@ def test_panels_and_controllers_of_the_club_stand_beside_the_designs_own_once():
                     {"id": "o", "name": "O", "first_day": "2026-03-02", "last_day": "2026-03-01"}
                 ]
             },
-            "swap its days",
+            "swap the two dates",
         ),
         ({"parts": [panel("a") | {"count": float("inf")}]}, "finite"),
     ],

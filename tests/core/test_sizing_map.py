@@ -32,7 +32,7 @@ def test_the_map_grows_with_panels_and_bank() -> None:
     assert found.here.amp_hours in found.amp_hours
     assert found.cheapest is not None
     assert found.cheapest.share >= found.target
-    assert "The cheapest that holds 99.9 % of vital service" in found.sentence
+    assert "Cheapest size for 99.9 % of the time with power" in found.sentence
     costs, shares = zip(*((point.cost, point.share) for point in found.front), strict=True)
     assert list(costs) == sorted(costs)
     assert list(shares) == sorted(shares)

@@ -18,7 +18,7 @@ from yonderstat.demo.quay_street import QUAY_STREET
 
 LAYER: dict[str, Any] = {
     "id": "box",
-    "name": "Carry-out box",
+    "name": "Go-box",
     "role": "carry_out",
     "bank": {"chemistry": "agm"},
 }
@@ -70,7 +70,7 @@ def test_patrol_2_is_not_charged_at_five_below() -> None:
     assert report.store is not None
     for row in report.store.charging:
         assert report.working[row.hours].value is None
-        assert "colder than it may be charged" in report.working[row.hours].note
+        assert "too cold to be charged" in report.working[row.hours].note
     frost = find(report, "store.lithium_frost")
     assert frost is not None
     assert frost.severity == "stop"
@@ -144,7 +144,7 @@ def test_one_big_bank_or_layers() -> None:
     alone = number(evaluate(quay()), "store.hours_without_sun")
     assert number(report, summary.left_h) == pytest.approx(alone, rel=5e-3)
     assert number(report, "store.hours_without_sun") == pytest.approx(2 * alone, rel=5e-3)
-    assert report.verdict.figures[1].beside == "with the layers"
+    assert report.verdict.figures[1].beside == "second battery included"
 
 
 def test_without_a_path_only_the_main_bank_is_charged() -> None:
@@ -279,12 +279,12 @@ def test_parallel_adds_amp_hours_and_series_does_not(
     ("mode", "peak_a", "severity", "words"),
     [
         ("ssb", None, "fix", "Voice peaks"),
-        ("cw", None, "fix", "The Morse key"),
-        ("cw", 21.0, "stop", "The Morse key"),
+        ("cw", None, "fix", "Morse dashes"),
+        ("cw", 21.0, "stop", "Morse dashes"),
         ("ssb", 21.0, "fix", "Voice peaks"),
         ("cw", 60.0, None, ""),
         ("ssb", 60.0, None, ""),
-        ("data", 60.0, "stop", "Long carriers"),
+        ("data", 60.0, "stop", "Long transmissions"),
     ],
 )
 def test_a_morse_key_holds_its_current(

@@ -173,7 +173,7 @@ def test_own_figures_are_taken_as_they_are() -> None:
 def test_an_island_without_a_cell_is_told_what_to_do() -> None:
     report = evaluate(quay_street().model_copy(update={"place": ISLAND}))
     finding = next(item for item in report.findings if item.id == "sun.no_cell")
-    assert "of your own" in finding.why
+    assert "Enter your own" in finding.why
 
 
 @pytest.mark.parametrize(
@@ -186,10 +186,10 @@ def test_an_island_without_a_cell_is_told_what_to_do() -> None:
                     {"azimuth_deg": 80, "elevation_deg": 5},
                 ]
             },
-            "once",
+            "in order",
         ),
         ({"horizon": [{"azimuth_deg": 90, "elevation_deg": 95}]}, "at most 85"),
-        ({"source": "own"}, "none are given"),
+        ({"source": "own"}, "there are none"),
         ({"own_hours": [1.0] * 11}, "at least 12"),
         ({"own_hours": [-1.0] * 12}, "at least 0"),
         ({"albedo": [2.0] * 12}, "at most 0.95"),

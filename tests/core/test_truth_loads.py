@@ -179,7 +179,7 @@ def test_the_power_a_bank_carries_is_where_its_set_meets_the_window() -> None:
     bank, window = model.bank, usual_window(tx)
     assert bank is not None
     assert window is not None
-    powers = re.findall(r"carries (\d+) W of it, half of what may be used (\d+) W", found.why)
+    powers = re.findall("enough for (\\d+) W, a half-charged one for (\\d+) W", found.why)
     full_w, half_w = (float(power) for power in powers[0])
     assert 0.0 < half_w < full_w < 200.0
     for share, power_w in ((1.0, full_w), (1.0 - bank.depth / 2.0, half_w)):

@@ -72,7 +72,9 @@ def test_deployment_says_what_comes_home() -> None:
     design = propose("trailer", "deployment", Place(latitude_deg=-44.0, longitude_deg=171.0))
     report = evaluate(design)
     assert report.verdict.state == "good"
-    home = next(item for item in report.verdict.figures if item.label == "Comes home with")
+    home = next(
+        item for item in report.verdict.figures if item.label == "Left in the battery at the end"
+    )
     assert value(report, home.key) > 0
 
 
@@ -82,7 +84,7 @@ def test_continuous_names_the_dark_months_and_the_weakest_link() -> None:
     design = with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0)
     report = evaluate(design)
     assert report.verdict.hard_month == 6
-    assert report.verdict.headline == "Goes dark in June."
+    assert report.verdict.headline == "Loses power in June."
     assert report.verdict.weakest == "array"
 
 
@@ -105,10 +107,10 @@ def test_mobile_counts_the_engine_by_hand() -> None:
 
 
 def test_mobile_that_loses_says_when_it_goes_dark() -> None:
-    """Nothing comes in: 24 A·h a day lost, dark after 24 hours."""
+    """Nothing comes in: 24 A·h a day lost, loses power after 24 hours."""
     report = evaluate(warm(station(purpose="mobile")))
     assert report.verdict.headline.startswith("Loses 24 Ah a day")
-    assert "dark after 24 hours" in report.verdict.rest
+    assert "loses power after 24 hours" in report.verdict.rest
 
 
 def test_everyday_counts_energy_and_money() -> None:
@@ -118,7 +120,7 @@ def test_everyday_counts_energy_and_money() -> None:
     report = evaluate(design)
     money = report.working["verdict.carried_money"].number
     assert money == pytest.approx(0.5 * report.working["rehearse.carried_kwh"].number)
-    saved = next(item for item in report.verdict.figures if item.label == "Saved a year")
+    saved = next(item for item in report.verdict.figures if item.label == "Saved per year")
     assert (value(report, saved.key), saved.beside) == (pytest.approx(money), "NZD")
 
 
@@ -126,9 +128,9 @@ def test_everyday_counts_energy_and_money() -> None:
     ("design", "words"),
     [
         (Design(), "Nothing to power yet."),
-        (with_loads(Design(), load("set", 0.0)), "Nothing draws current."),
+        (with_loads(Design(), load("set", 0.0)), "Nothing uses power."),
         (with_loads(Design(), load("set", 1.0)), "No battery yet."),
-        (harrier_ridge().model_copy(update={"place": None}), "The sun is not known here:"),
+        (harrier_ridge().model_copy(update={"place": None}), "No sun figures for this site."),
     ],
 )
 def test_what_is_missing_is_said(design: Design, words: str) -> None:
@@ -198,10 +200,10 @@ def test_a_verdict_is_a_headline_a_short_line_and_figures(purpose: str) -> None:
 def test_a_verdict_on_guesses_alone_says_so_until_one_figure_is_somebodys() -> None:
     place = Place(latitude_deg=-44.0, longitude_deg=171.0)
     proposed = propose("home", "standby", place)
-    assert "On our guesses" in evaluate(proposed).verdict.judged_on
+    assert "All figures are our guesses" in evaluate(proposed).verdict.judged_on
     first = proposed.draw.loads[0]
     said = first.model_copy(
         update={"receive_a": first.receive_a.model_copy(update={"basis": "stated"})}
     )
     own = with_loads(proposed, said, *proposed.draw.loads[1:])
-    assert "On our guesses" not in evaluate(own).verdict.judged_on
+    assert "All figures are our guesses" not in evaluate(own).verdict.judged_on

@@ -88,7 +88,8 @@ def test_a_converter_between_banks_carries_what_it_passes() -> None:
 def beside_the_sets(length_m: float = 1.0, fed_from: str = "main") -> Design:
     bank = station().store.bank
     design = with_store(
-        station(), layers=[Layer(id="box", name="Box", joining="lead", bank=bank or Bank())]
+        station(),
+        layers=[Layer(id="box", name="Box", joining="lead", bank=bank or Bank())],
     )
     length, wire = KnownLength(value=length_m), KnownWire(value=16.0)
     return with_bus(
@@ -118,7 +119,7 @@ def test_a_battery_beside_the_sets_lifts_their_volts_and_is_charged_by_its_lead(
     report = evaluate(beside_the_sets())
     assert find(report, "store.uncharged.box") is None
     charged = next(item for item in report.store.charged if item.id == "box")
-    assert charged.sources == ("Main bank (by the levelling lead)",)
+    assert charged.sources == ("Main battery (by the levelling lead)",)
 
 
 def test_a_fuse_is_never_proposed_above_the_wire_that_is_there() -> None:
@@ -149,7 +150,7 @@ def test_wire_nobody_typed_is_never_a_stop_or_a_fix() -> None:
     finding = find(evaluate(design), "bus.fuse_above.load-set")
     assert finding is not None
     assert finding.severity == "mind"
-    assert "Nobody has typed this wire" in finding.why
+    assert "This wire is proposed" in finding.why
     assert "insulation" in finding.why
 
 

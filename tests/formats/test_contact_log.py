@@ -45,12 +45,12 @@ def test_what_the_library_writes_reads_back() -> None:
     [
         ("<CALL:60>QY3ABL<EOR>", "cut short"),
         ("<CALL:6>QY3ABL<EOR>", "has no QSO_DATE"),
-        (record(QSO_DATE="20259999"), "do not exist"),
-        (record(TIME_ON="2575"), "do not exist"),
+        (record(QSO_DATE="20259999"), "don't exist"),
+        (record(TIME_ON="2575"), "don't exist"),
         (record(MODE=""), "has no MODE"),
-        (record(BAND=""), "neither BAND nor FREQ"),
+        (record(BAND=""), "no BAND and no FREQ"),
         (record(BAND="", FREQ="many"), "is not a number"),
-        (record(BAND="", FREQ="100.0"), "lies in no band"),
+        (record(BAND="", FREQ="100.0"), "isn't in an amateur band"),
         ("<CALL:6>QY3ABL<CALL:6>QY3ABL" + record(), "cannot be read"),
     ],
 )

@@ -51,15 +51,15 @@ def test_without_a_heading_the_order_is_guessed() -> None:
 @pytest.mark.parametrize(
     ("text", "line", "column", "words"),
     [
-        ("name,receive_a\nHF,lots", 2, "receive_a", "“lots” is not a number"),
+        ("name,receive_a\nHF,lots", 2, "receive_a", "“lots” isn't a number"),
         ("name,receive_a\nHF,1\nVHF,-2", 3, "receive_a", "at least 0"),
         ("name,tier\nHF,precious", 2, "tier", "must be one of"),
-        ("name,rail\nHF,the moon", 2, "rail", "not a rail"),
+        ("name,rail\nHF,the moon", 2, "rail", "no supply line called"),
         ("name,quantity\nHF,1.5", 2, "quantity", "whole number"),
         ("name,receive_a\nHF,1e999", 2, "receive_a", "finite"),
         ("name,quantity\nHF,1e999", 2, "quantity", "finite"),
-        ("", 1, "", "nothing in it"),
-        ("name\n" + "x\n" * 10_000, 202, "", "at most 200"),
+        ("", 1, "", "it is empty"),
+        ("name\n" + "x\n" * 10_000, 202, "", "200 loads at most"),
     ],
 )
 def test_faults_name_line_and_column(text: str, line: int, column: str, words: str) -> None:
@@ -120,7 +120,10 @@ def test_a_heading_nobody_knows_is_named_and_asked() -> None:
 
 
 def test_a_cell_with_a_line_break_keeps_its_space() -> None:
-    assert read_loads('name,receive_a\n"HF set\n100 W",1\n', {}, []).loads[0].name == "HF set 100 W"
+    assert (
+        read_loads('name,receive_a\n"HF radio\n100 W",1\n', {}, []).loads[0].name
+        == "HF radio 100 W"
+    )
 
 
 def test_ten_thousand_blanks_cost_nothing() -> None:

@@ -163,7 +163,7 @@ def test_what_is_left_out_is_said() -> None:
     rows = "2026-04-05 01:30,12.5\n2026-04-05 02:30,12.5\n2026-04-05 03:30,12.5\n,\n"
     table = read_meter_log("a.csv", f"Time,Volts\n{rows}".encode(), [], AUCKLAND)
     assert table.rows == 2
-    assert any("an hour the clock had twice, and are left out" in note for note in table.notes)
+    assert any("when clocks went back, this hour came twice" in note for note in table.notes)
     assert any("empty lines" in note for note in table.notes)
 
 
@@ -191,7 +191,7 @@ def test_a_row_in_a_later_piece_has_its_own_line(monkeypatch: pytest.MonkeyPatch
     with pytest.raises(MeterLogError, match="line 29, column “Volts”"):
         read("Time,Volts\n" + "\n".join(rows))
     rows[27] = "2026-06-01 00:27,12.5"
-    with pytest.raises(MeterLogError, match="line 29: the clock jumps back"):
+    with pytest.raises(MeterLogError, match="line 29: the time jumps back"):
         read("Time,Volts\n" + "\n".join(rows))
 
 

@@ -63,7 +63,7 @@ def large() -> Design:
     design = with_draw(
         with_loads(with_array(base, strings=strings), *loads), rails=[rail], loads=loads
     )
-    design = with_store(design, layers=[Layer(id="second", name="Second bank")])
+    design = with_store(design, layers=[Layer(id="second", name="Second battery")])
     runs = [
         BusRun(id="block-2", name="Desk block", length_m=KnownLength(value=3.0)),
         *(BusRun(id=f"load-l{number}", fed_from="block-2") for number in range(10, 15)),
@@ -102,7 +102,7 @@ def test_a_large_station_is_drawn_on_one_page() -> None:
     assert all(item.x + item.width <= drawing.width + 1e-6 for item in drawing.labels)
     texts = " ".join(item.text for item in drawing.labels)
     assert "Desk block" in texts
-    assert "Second bank" in texts
+    assert "Second battery" in texts
 
 
 def test_every_fuse_is_on_it_by_its_number_and_a_missing_one_is_said() -> None:
@@ -132,7 +132,7 @@ def test_a_name_is_text_and_never_markup() -> None:
 
 
 def test_a_station_without_anything_is_drawn() -> None:
-    assert "No bank yet" in drawn(Design()).svg
+    assert "No battery yet" in drawn(Design()).svg
 
 
 def test_every_panel_is_on_it_whoever_has_the_controller() -> None:

@@ -35,7 +35,7 @@ def test_a_large_station_still_has_a_card_of_one_page() -> None:
         card_pdf("A site with a name that goes on and on " * 4, design, evaluate(design))
     )
     assert pages == 1
-    assert "more, on the screen" in text
+    assert "more; see the app" in text
 
 
 @pytest.mark.parametrize(("paper", "width"), [("a4", 595.0), ("letter", 612.0)])
@@ -82,7 +82,7 @@ def test_the_report_holds_verdict_findings_runs_parts_and_workings() -> None:
     assert report.verdict.headline in flat
     for run in report.bus.runs:
         assert run.name.split(",")[0] in flat
-    assert "Days without sun" in flat
+    assert "Days it lasts without sun" in flat
     assert report.sources["kirchhoff"].title[:20] in flat
     assert "{" not in report_html("x", design, report).split("</style>")[1]
 

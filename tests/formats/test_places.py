@@ -33,16 +33,16 @@ def test_reads(text: str, latitude: float, longitude: float) -> None:
     ("text", "words"),
     [
         ("", "is empty"),
-        ("ZZ99", "not a grid locator"),
-        ("RE6", "neither"),
-        ("RE56tz9", "not a grid locator"),
+        ("ZZ99", "isn't a grid locator"),
+        ("RE6", "isn't a grid locator or coordinates"),
+        ("RE56tz9", "isn't a grid locator"),
         ("95 171", "latitude 95"),
         ("-43 181", "longitude 181"),
-        ("43 S 171 S", "neither"),
+        ("43 S 171 S", "isn't a grid locator or coordinates"),
         ("43°75′S 171°36′E", "minutes and seconds"),
-        ("somewhere nice", "neither"),
+        ("somewhere nice", "isn't a grid locator or coordinates"),
         ("1" * 200, "longer than"),
-        ("43.1S" * 10, "neither"),
+        ("43.1S" * 10, "isn't a grid locator or coordinates"),
     ],
 )
 def test_refuses_in_words(text: str, words: str) -> None:

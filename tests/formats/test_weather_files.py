@@ -80,7 +80,7 @@ def test_few_missing_hours_are_filled_and_told() -> None:
 
     record = read_weather_file("valley.epw", epw_year(hole))
     assert record.day_wh_m2 == [4000] * 365
-    assert record.repairs == ["2001-03-04: 1 h filled between their neighbours"]
+    assert record.repairs == ["2001-03-04: 1 h missing, filled in from the hours around them"]
 
 
 def test_a_day_with_a_long_gap_is_left_out() -> None:
@@ -89,7 +89,7 @@ def test_a_day_with_a_long_gap_is_left_out() -> None:
 
     record = read_weather_file("valley.epw", epw_year(hole))
     assert record.day_wh_m2[62] is None
-    assert record.repairs == ["04 March: a gap, left out"]
+    assert record.repairs == ["04 March: left out because of a gap"]
 
 
 def test_nights_below_nothing_are_set_to_nothing() -> None:
@@ -112,31 +112,31 @@ def changed(line: int, old: str, new: str) -> str:
     [
         (changed(20, ",500.0,", ",-900,"), r"line 20 has -900 W/m²"),
         (changed(20, ",500.0,", ",5000,"), r"line 20 has 5000 W/m²"),
-        (changed(20, ",500.0,", ",much,"), r"line 20 has “much” for the sunshine"),
+        (changed(20, ",500.0,", ",much,"), r"line 20 has “much” as sunshine"),
         (changed(20, ",500.0,", ",nan,"), r"line 20 .*finite"),
-        (changed(20, ",8.0,", ",800,"), r"line 20 has 800 °C"),
+        (changed(20, ",8.0,", ",800,"), r"line 20 has an air temperature of 800 °C"),
         (
             changed(20, "2001,1,1,12", "2001,13,1,12"),
-            r"line 20 has no such date: year 2001, month 13",
+            r"line 20 has a date that doesn't exist: year 2001, month 13",
         ),
         (changed(20, "2001,1,1,12", "2001,1,1,25"), r"line 20 has hour “25”"),
-        (changed(20, "2001,1,1,12", "2001,1,1,9"), r"line 20 does not come after"),
-        (changed(20, ",93000,0,0,300,500.0,100,100.0", ""), r"line 20 is cut short"),
+        (changed(20, "2001,1,1,12", "2001,1,1,9"), r"line 20 is out of order"),
+        (changed(20, ",93000,0,0,300,500.0,100,100.0", ""), r"line 20 is too short"),
         (changed(1, "-43.10", "-143.10"), r"line 1 has no latitude"),
         ("\n".join(epw_year().split("\n")[:3000]), r"days missing or with gaps.*cut short"),
-        ("LOCATION,a", "holds no rows"),
-        ("", "holds no rows"),
+        ("LOCATION,a", "is empty"),
+        ("", "is empty"),
         ("\n".join([*EPW_HEAD, "", ""]), "no rows"),
         ("x" * (MOST_CHARACTERS + 1), "3.5 MB"),
         ("time,wind\n2025-01-01,3\n2025-01-02,4\n", "must name the columns"),
-        ("date,kwh_m2\n2025-01-01,3\n2025-01-01,4\n", "line 3 does not come after"),
-        ("date,kwh_m2\n2025-01-01,3\n2025-02-30,4\n", "line 3 has “2025-02-30” for a time"),
-        ("date,kwh_m2\n2025-01-01,300\n2025-01-02,4\n", "line 2 has 300 for a day's sunshine"),
-        ("date,kwh_m2\n2025-01-01,3\n2025-01-02,4\n", "holds 2 days; at least 28"),
+        ("date,kwh_m2\n2025-01-01,3\n2025-01-01,4\n", "line 3 is out of order"),
+        ("date,kwh_m2\n2025-01-01,3\n2025-02-30,4\n", "line 3 has “2025-02-30” as the time"),
+        ("date,kwh_m2\n2025-01-01,300\n2025-01-02,4\n", "line 2 has 300 as a day's sunshine"),
+        ("date,kwh_m2\n2025-01-01,3\n2025-01-02,4\n", "covers 2 days. At least 28"),
         ("date,ghi_w_m2\n2025-01-01,300\n2025-01-02,400\n", "one reading a day in W/m²"),
-        ("date,kwh_m2\n1990-01-01,3\n2025-01-02,4\n", "twenty years"),
+        ("date,kwh_m2\n1990-01-01,3\n2025-01-02,4\n", "20 years"),
         ("\x00\x01\x02\n\x00\n\x00\n", "must name the columns"),
-        ("header\nDate (MM/DD/YYYY),Time\n01/01/1990,1:00\n", "line 1 is cut short"),
+        ("header\nDate (MM/DD/YYYY),Time\n01/01/1990,1:00\n", "line 1 is too short"),
     ],
 )
 def test_bad_files_are_refused_with_the_line(text: str, words: str) -> None:

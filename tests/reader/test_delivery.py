@@ -116,7 +116,7 @@ def test_an_alarm_reaches_a_web_address_and_a_mailbox_once(
     assert UUID(key)
     (mail,) = mailbox.found
     assert mail["To"] == "keeper@club.example"
-    assert mail["Subject"].startswith("Ridge: raised: 16.40 V at the posts")
+    assert mail["Subject"].startswith("Ridge: raised: 16.40 V at the battery posts")
     keep(
         archive, book, *(round_at(site_id, devices, 1 + hour / 4, volts=13.2) for hour in range(8))
     )
@@ -158,7 +158,7 @@ def test_without_a_mail_server_it_says_what_is_missing(
     deliver_due(book)
     troubles = {way: trouble for way, _, _, trouble, _ in waiting(archive)}
     assert SMTP_VARIABLE in troubles["mail"]
-    assert "no private address" in troubles["webhook"]
+    assert "not a private address" in troubles["webhook"]
 
 
 HOSTILE_SETTINGS = (

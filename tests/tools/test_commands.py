@@ -212,7 +212,7 @@ def test_a_full_disk_is_one_sentence(
     monkeypatch.setattr(commands, "LEAST_FREE_BYTES", 10**18)
     monkeypatch.setattr("sys.argv", ["start", f"--port={free_port()}"])
     assert commands.main() == 1
-    assert capsys.readouterr().err.startswith("Could not start: the disk is full")
+    assert capsys.readouterr().err.startswith("Could not start: the disk is too full")
 
 
 def test_stopping_nothing_is_no_error(
@@ -220,7 +220,7 @@ def test_stopping_nothing_is_no_error(
 ) -> None:
     monkeypatch.setattr("sys.argv", ["start", "--stop"])
     assert commands.main() == 0
-    assert capsys.readouterr().out == "Nothing was running.\n"
+    assert capsys.readouterr().out == "Yonderstat wasn't running.\n"
     monkeypatch.setattr("sys.argv", ["start", "--status"])
     assert commands.main() == 3
 

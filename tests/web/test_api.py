@@ -262,7 +262,7 @@ def test_places(client: FlaskClient) -> None:
     assert client.get("/api/place?text=0.0 -140.0").get_json()["time_zone"] is None
     refused = client.get("/api/place?text=ZZ99")
     assert refused.status_code == 422
-    assert "not a grid locator" in refused.get_json()["faults"][0]["message"]
+    assert "isn't a grid locator" in refused.get_json()["faults"][0]["message"]
 
 
 def test_the_demo_comes_in_through_the_doors(client: FlaskClient) -> None:

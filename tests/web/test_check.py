@@ -26,7 +26,7 @@ def test_a_station_says_where_it_can_be_measured(client: FlaskClient, address: s
     ids = {item["id"] for item in start["points"]}
     assert {"battery", "volts:main", "volts:load-hf-set", "open:shed-roof"} <= ids
     assert all(item["caution"] and item["minutes"] > 0 for item in start["points"])
-    assert start["runs"][0]["end"] == "HF set, 100 W"
+    assert start["runs"][0]["end"] == "HF radio, 100 W"
     assert start["moment"]["month"] in range(1, 13)
 
 

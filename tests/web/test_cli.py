@@ -77,7 +77,7 @@ def test_rehearse_plays_an_outage(tmp_path: Path, capsys: pytest.CaptureFixture[
         main(["rehearse", str(file), "--start", "07-10", "--days", "3", "--hours", str(hours)]) == 0
     )
     summary = json.loads(capsys.readouterr().out)
-    assert summary["sentence"].startswith("Dark after")
+    assert summary["sentence"].startswith("Loses power after")
     rows = hours.read_text().splitlines()
     assert len(rows) == 73
     assert rows[0].startswith("hour,sun_w_m2")
@@ -111,8 +111,8 @@ def test_weather_years_and_the_map(tmp_path: Path, capsys: pytest.CaptureFixture
         == len({watts for watts, _ in sizes}) * len({amp_hours for _, amp_hours in sizes})
         > 16
     )
-    assert rows[0] == "watts,amp_hours,chance_to_carry_the_spell,cost,bank_kg,allowed"
-    assert "cheapest" in told.err
+    assert rows[0] == "watts,amp_hours,outages_survived,cost,bank_kg,allowed"
+    assert "Cheapest" in told.err
 
 
 @pytest.mark.parametrize(
@@ -157,7 +157,7 @@ def test_the_club_goes_into_a_file_and_back(
     assert json.loads(capsys.readouterr().out)["sites_added"] == 0
     to.write_bytes(to.read_bytes()[:300])
     assert main(["restore", str(to)]) == 2
-    assert "no whole zip file" in json.loads(capsys.readouterr().out)[0]["message"]
+    assert "isn't a complete zip file" in json.loads(capsys.readouterr().out)[0]["message"]
 
 
 def test_a_meters_record_is_fitted_and_logged(

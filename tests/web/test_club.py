@@ -175,17 +175,17 @@ def test_a_damaged_or_foreign_file_is_refused_and_nothing_comes_in(
             files | {"manifest.json": manifest(1), site: json.dumps(unread).encode()}
         ),
         "line 1 must read": packed(files | {"manifest.json": manifest(1), readings: b"a,b\n"}),
-        "line 2 holds what is no number": packed(
+        "line 2 has a value that isn't a number": packed(
             files
             | {
                 "manifest.json": manifest(1),
                 f"series/{document['id']}.csv": b"1.0,12.5,,,,\n2.0,abc,,,,\n",
             }
         ),
-        "line 1 is no moment": packed(
+        "line 1 must have a time": packed(
             files | {"manifest.json": manifest(1), f"series/{document['id']}.csv": b"1.0,12.5\n"}
         ),
-        "is no JSON": packed(files | {"manifest.json": b"{"}),
+        "isn't valid JSON": packed(files | {"manifest.json": b"{"}),
     }
     for said, data in cases.items():
         answer = call(

@@ -75,7 +75,7 @@ def test_the_mark_tells_a_cut_demo_from_sites_of_ones_own(
     assert built == [url]
     cli.build_demo(False)
     assert built == [url]
-    assert capsys.readouterr().out.endswith("nothing done.\n")
+    assert capsys.readouterr().out.endswith("so nothing was added.\n")
 
 
 def club_design() -> Any:

@@ -104,7 +104,7 @@ def test_an_alarm_is_shown_seen_and_over(
         "stop",
         None,
     )
-    assert alarm["title"] == "The controller has lost regulation"
+    assert alarm["title"] == "Charging voltage too high"
     seen = client.post(
         f"/api/alarms/{alarm['id']}/acknowledge", json={"who": " QY3RIM "}
     ).get_json()

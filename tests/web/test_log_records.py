@@ -48,7 +48,7 @@ def test_a_discharge_test_stands_in_the_log_and_changes_the_design_at_a_press(
     assert offered["discharge"]["subjects"][0]["expects"][0]["unit"] == "V"
     added = client.post(f"/api/designs/{key}/tests", json=TEST | {"who": "QY"}).get_json()
     assert added["said"] == (
-        "Discharge test, The bank: steady current 5 A, lasted 12 h, volts at the end, loaded 10.5 V"
+        "Discharge test, The battery: load current 5 A, hours it lasted 12 h, volts at the end, load still on 10.5 V"
     )
     patch = added["change"]["patch"]
     design = client.patch(f"/api/designs/{key}", json=patch, headers={"If-Match": "1"}).get_json()
@@ -100,9 +100,9 @@ def test_a_record_comes_in_once_and_is_summed_by_day(client: FlaskClient) -> Non
     record = client.get(f"/api/designs/{key}/record").get_json()
     assert (record["span"]["rows"], record["days"]) == (4320, 3)
     compared = {item["label"]: item for item in record["fit"]["compared"]}
-    assert compared["Drawn a day"]["measured"] == pytest.approx(28.8, abs=0.1)
+    assert compared["Used per day"]["measured"] == pytest.approx(28.8, abs=0.1)
     # 3 A at noon, a half sine of twelve hours: 3 · 24 / π amp-hours.
-    assert compared["Taken from the panels a day"]["measured"] == pytest.approx(
+    assert compared["Charge taken from the panels per day"]["measured"] == pytest.approx(
         3 * 24 / np.pi, rel=0.01
     )
     series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()["series"]
@@ -127,25 +127,25 @@ def test_times_are_the_sites_clock(client: FlaskClient) -> None:
             "",
             "line 3, column “volts”: “abc” is no number",
         ),
-        ("time,volts\n2026-07-10 00:00,1265\n", "", "line 2, column “volts”: 1265 is no volts"),
+        ("time,volts\n2026-07-10 00:00,1265\n", "", "line 2, column “volts”: 1265 can't be volts"),
         ("time,volts\nyesterday,12.5\n", "", "line 2, column “time”: “yesterday” is no time"),
         (
             "time,volts\n2026-07-10 09:00,12.5\n2026-07-09 09:00,12.4\n",
             "",
-            "line 3: the clock jumps back by 24.0 hours",
+            "line 3: the time jumps back by 24.0 hours",
         ),
-        ("time,volts\n", "", "holds a heading and no rows"),
-        ("a,b\n1,2\n", "", "say which column is the time"),
+        ("time,volts\n", "", "has a heading but no rows"),
+        ("a,b\n1,2\n", "", "choose the time column"),
         (
             "time,volts\n2026-07-10 00:00,12.5\n",
             "time,volts,load_a",
-            "has 2 columns, and 3 are named",
+            "has 2 columns, but you named 3",
         ),
-        ("time,volts\n2026-07-10 00:00,12.5\n", "time,watts", "“watts” is nothing a column can be"),
+        ("time,volts\n2026-07-10 00:00,12.5\n", "time,watts", "a column can't be “watts”"),
         (
             "time,v,w\n2026-07-10,1,2\n",
             "time,volts,volts",
-            "two columns are taken for the same thing",
+            "two columns have the same meaning; choose one",
         ),
     ],
 )
@@ -193,7 +193,7 @@ def test_a_file_is_looked_at_before_it_comes_in(client: FlaskClient) -> None:
     assert look["trouble"] == ""
     octets = "application/octet-stream"
     unknown = client.post("/api/records/look?name=x.csv", data=b"a,b\n1,2\n", content_type=octets)
-    assert "say which it is" in unknown.get_json()["trouble"]
+    assert "Choose it below" in unknown.get_json()["trouble"]
 
 
 def test_repeated_moments_and_gaps_are_said(client: FlaskClient) -> None:
@@ -201,7 +201,7 @@ def test_repeated_moments_and_gaps_are_said(client: FlaskClient) -> None:
     text = "time,volts\n2026-07-10 00:00,12.5\n2026-07-10 00:00,12.4\n2026-07-10 09:00,12.3\n"
     brought = bring(client, key, text).get_json()
     assert brought["new"] == 2
-    assert "1 rows repeat a moment, and the first of each is kept" in brought["notes"]
+    assert "1 rows repeat a time; we keep the first of each" in brought["notes"]
     assert "1 gaps of over two hours" in brought["notes"]
 
 
@@ -219,7 +219,7 @@ def test_upkeep_that_is_done_is_due_later_and_goes_to_a_calendar(client: FlaskCl
     assert after["glass"]["overdue_days"] < -80
     calendar = Calendar.from_ical(client.get(f"/api/designs/{key}/upkeep.ics").data)
     events = {str(event["summary"]): event for event in calendar.walk("VEVENT")}
-    glass = events["Here: Clean the panels' glass"]
+    glass = events["Here: Clean the panel glass"]
     assert glass["dtstart"].dt.isoformat() == after["glass"]["due"]
     assert len({str(event["uid"]) for event in events.values()}) == len(after)
     headers = {"Content-Type": "application/json"}
@@ -300,7 +300,7 @@ def test_a_long_rest_read_at_both_ends_says_what_it_cost(client: FlaskClient) ->
     words = [
         notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]
     ]
-    assert any("At rest it lost" in told for told in words)
+    assert any("At rest, the battery lost" in told for told in words)
 
 
 def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_record(
@@ -313,7 +313,7 @@ def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_r
     words = [
         notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]
     ]
-    assert any("By hand 12.05 V, by the meter on record 12.60 V" in told for told in words)
+    assert any("You measured 12.05 V; the recorded meter showed 12.60 V" in told for told in words)
     assert any("Not full in 30 days: 13.1 V at most" in told for told in words)
     series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()
     planned = series["planned"]
@@ -391,7 +391,7 @@ def test_a_record_is_looked_through_by_the_worker_and_then_brought_in(client: Fl
         4320,
         None,
     )
-    assert any("repeat a moment" in note for note in looked["notes"])
+    assert any("repeat a time" in note for note in looked["notes"])
     assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 0
     assert client.post(f"/api/record-imports/{run['id']}/store", json={}).status_code == 202
     kept = worked(client, run["id"])

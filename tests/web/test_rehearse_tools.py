@@ -56,7 +56,7 @@ def test_a_scene_is_played_and_not_kept(client: FlaskClient) -> None:
         (
             {"happenings": [{"kind": "string_lost", "from_h": 0, "to_h": 3}]},
             "/happenings/0",
-            "which string",
+            "which panel string",
         ),
     ],
 )
@@ -107,7 +107,7 @@ def test_a_map_is_asked_for_made_and_read(client: FlaskClient, cluster: Cluster)
     done = client.get(f"/api/sizing-maps/{run['id']}").get_json()
     assert done["state"] == "done"
     assert len(done["map"]["watts"]) == len(done["map"]["panels"]) > 1
-    assert "cheapest" in done["map"]["sentence"]
+    assert "Cheapest" in done["map"]["sentence"]
     assert (
         client.post(f"/api/designs/{key}/sizing-maps", json={"steps": 8, "years": 1}).get_json()[
             "id"

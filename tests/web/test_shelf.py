@@ -91,7 +91,10 @@ def test_what_is_no_part_is_refused_with_its_place(client: FlaskClient) -> None:
         headers={"If-Match": "0"},
     )
     assert answer.status_code == 422
-    assert answer.get_json()["title"] == "The shelf would not be valid"
+    assert (
+        answer.get_json()["title"]
+        == "This change can't be saved: the list of club parts would have an error"
+    )
     assert answer.get_json()["faults"][0]["pointer"] == "/parts/0/count"
     assert client.get("/api/shelf").get_json()["revision"] == 0
 
@@ -110,7 +113,7 @@ def test_a_part_taken_is_reserved_and_shown_where_it_is_used(client: FlaskClient
     refused = next(item for item in picks_of(client, other)["picks"] if item["part"] == "lithium")
     assert (refused["patch"], refused["words"]) == (
         [],
-        "does not do: all of it is reserved or away",
+        "can't be used: all of it is reserved or away",
     )
     # Put away, a site reserves nothing.
     client.delete(f"/api/sites/{design['site_id']}", headers={"Content-Type": "application/json"})
@@ -194,9 +197,9 @@ def test_the_ods_is_read_by_another_library(client: FlaskClient) -> None:
 
 def test_a_table_with_a_fault_is_refused_whole_with_its_line(client: FlaskClient) -> None:
     cases = {
-        "name,count\nPanel,two\n": "line 2: “two” is no number for count",
+        "name,count\nPanel,two\n": "line 2: count must be a number, not “two”",
         "count\n2\n": "“name” is missing",
-        "name,colour\nPanel,red\n": "“colour”, which is no column",
+        "name,colour\nPanel,red\n": "“colour”, which isn't a column",
         "name,kind\nGood,other\nBad,panel\nWorse,boat\n": "line 4: kind",
         "name,priced\nPanel,soon\n": "line 2: priced is 'soon'; it must be a day",
         "name,id\nA,one\nB,one\n": "two rows carry the same id",
@@ -230,7 +233,7 @@ def test_a_bomb_is_refused_before_it_is_unpacked(client: FlaskClient) -> None:
         packed.writestr("content.xml", b"<a/>" + b" " * 60_000_000)
     answer = bring(client, sink.getvalue(), "bomb.ods")
     assert answer.status_code == 422
-    assert "unpacks to over" in answer.get_json()["faults"][0]["message"]
+    assert "unpacks to more than" in answer.get_json()["faults"][0]["message"]
 
 
 def test_strings_that_fit_count_the_clubs_panels(client: FlaskClient) -> None:

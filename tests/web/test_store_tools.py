@@ -28,7 +28,7 @@ def test_a_reading_that_has_not_rested_says_less(client: FlaskClient) -> None:
     )
     assert fresh["low_share"] < rested["low_share"]
     assert fresh["high_share"] >= rested["high_share"]
-    assert "Read again after" in fresh["words"]
+    assert "then read again" in fresh["words"]
     assert client.get(f"/api/designs/{key}/rest?volts=13.0&rested=maybe").status_code == 422
 
 

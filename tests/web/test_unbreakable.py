@@ -70,7 +70,7 @@ def test_an_edit_that_cannot_be_judged_is_not_stored_and_says_so(
 ) -> None:
     answer = patch(client, design, rename(RAISE))
     assert answer.status_code == 500
-    assert answer.get_json()["title"] == "This cannot be judged, so nothing was stored"
+    assert answer.get_json()["title"] == "We can't work out this design, so nothing was saved"
     after = client.get(f"/api/designs/{design['id']}").get_json()
     assert (after["revision"], after["document"]) == (1, design["document"])
     assert client.get("/api/sites").status_code == 200
@@ -139,7 +139,7 @@ def test_one_bad_row_breaks_no_list(
     assert client.get(f"/api/designs/{other}").status_code == 200
     problem = client.get(f"/api/designs/{design['id']}")
     assert problem.status_code == 409
-    assert problem.get_json()["title"] == "This design cannot be read"
+    assert problem.get_json()["title"] == "This design can't be read"
     assert problem.get_json()["current_revision"] == 1
     assert client.get(f"/api/designs/{design['id']}/file").get_json() == json.loads(document)
     archive = Archive(open_engine(client.application.config["DATABASE_URL"]))
@@ -205,7 +205,7 @@ def test_a_key_is_good_for_one_body(client: FlaskClient) -> None:
     )
     other = client.post("/api/sites", json={"name": "Two"}, headers=key)
     assert other.status_code == 422
-    assert other.get_json()["title"] == "That create key is used"
+    assert other.get_json()["title"] == "This create key was used before"
     assert len(client.get("/api/sites").get_json()) == 1
 
 
@@ -267,12 +267,12 @@ class _Full(psycopg.errors.DiskFull):
         (
             OperationalError("insert", {}, _Full("no space left on device")),
             507,
-            "The disk of the server is full",
+            "The server's disk is full",
         ),
         (
             OperationalError("select", {}, psycopg.OperationalError("gone")),
             503,
-            "The database does not answer now",
+            "The database isn't answering",
         ),
     ],
 )
@@ -290,7 +290,7 @@ def test_a_full_disk_and_a_lost_database_are_said(
     monkeypatch.setattr("yonderstat.records.archive._append", fail)
     answer = patch(client, design, rename("other"))
     assert (answer.status_code, answer.get_json()["title"]) == (status, title)
-    assert answer.get_json()["detail"].startswith("Nothing was stored.")
+    assert answer.get_json()["detail"].startswith("Nothing was saved.")
     monkeypatch.undo()
     assert patch(client, design, rename("other")).status_code == 200
 
@@ -308,7 +308,7 @@ def test_a_commit_cut_off_claims_nothing(
     monkeypatch.setattr(SessionTransaction, "commit", cut)
     answer = patch(client, design, rename("other"))
     assert answer.status_code == 503
-    assert answer.get_json()["title"] == "It is not known whether that was stored"
+    assert answer.get_json()["title"] == "We don't know whether that was saved"
 
 
 # What files and texts may hold
@@ -342,10 +342,10 @@ def hourly(watts: float, air_c: float = 10.0, days: int = 336) -> str:
 @pytest.mark.parametrize(
     ("text", "name", "words"),
     [
-        (daily(21), "log.csv", "holds 21 days; at least 28"),
-        (daily(336, year="9" * 30), "log.csv", "for a time; write it as"),
-        (hourly(300.0, 55.0), "log.csv", "has a mean of 55 °C in January"),
-        (hourly(900.0), "log.csv", "line 2 begins a day of 21.6"),
+        (daily(21), "log.csv", "covers 21 days. At least 28"),
+        (daily(336, year="9" * 30), "log.csv", "as the time; write it like"),
+        (hourly(300.0, 55.0), "log.csv", "has an average of 55 °C in January"),
+        (hourly(900.0), "log.csv", "line 2 begins a day with 21.6"),
         (
             "LOCATION,x,-,-,-,0,1,2,0,0\n"
             + "\n" * 7
@@ -503,7 +503,7 @@ def test_ready_looks_at_database_queue_reader_and_disk(
         "insert into readers (name, beat_at) values ('reader', now() - interval '1 minute')"
     )
     down = {part["name"]: part["words"] for part in client.get("/api/ready").get_json()["parts"]}
-    assert "nobody is told of alarms" in down["reader"]
+    assert "no alarms are sent" in down["reader"]
     database.execute("update readers set beat_at = now()")
     assert client.get("/api/ready").get_json()["ready"]
     monkeypatch.setattr("yonderstat.jobs.standing.LEAST_FREE_BYTES", 10**18)

@@ -66,7 +66,7 @@ def test_a_file_that_is_no_text_is_refused_with_its_line(client: FlaskClient) ->
         content_type="application/octet-stream",
     )
     assert answer.status_code == 422
-    assert "photo.epw: line 2 is no UTF-8 text" in answer.get_json()["detail"]
+    assert "photo.epw: line 2 isn't UTF-8 text" in answer.get_json()["detail"]
 
 
 @pytest.mark.parametrize("kind", ["application/json", "text/plain", "multipart/form-data"])
@@ -84,7 +84,7 @@ def test_towns_answer_even_with_an_empty_gazetteer(client: FlaskClient, text: st
 def test_a_record_that_is_none_is_refused(client: FlaskClient) -> None:
     answer = client.post("/api/evaluate", json={**QUAY_STREET, "sun": {"source": "record"}})
     assert answer.status_code == 422
-    assert "bring one in first" in answer.get_json()["faults"][0]["message"]
+    assert "load one first" in answer.get_json()["faults"][0]["message"]
 
 
 def test_a_zone_nobody_knows_is_refused(client: FlaskClient) -> None:

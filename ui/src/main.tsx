@@ -24,7 +24,7 @@ const cache = new QueryClient({
 
 const GuidePage = lazy(() => import("./steps/guide/GuidePage"));
 const guide = (
-  <Suspense fallback={<p className="p-8 text-ink2">Opening the guide…</p>}>
+  <Suspense fallback={<p className="p-8 text-ink2">Loading the guide…</p>}>
     <GuidePage />
   </Suspense>
 );

@@ -43,9 +43,9 @@ def fault_of_day(day: date) -> str:
 def fault_of_text(text: str) -> str:
     """Why a text cannot be taken: what no table can hold, and halves of characters."""
     if "\x00" in text:
-        return "holds the character NUL; use plain text"
+        return "contains the character NUL; use plain text"
     if not text.isascii() and any("\ud800" <= char <= "\udfff" for char in text):
-        return "holds half a character; use plain text"
+        return "contains half a character; use plain text"
     return ""
 
 

@@ -79,25 +79,29 @@ class Gain:
         """What is shown of it."""
         after = self.after
         if self.of == "days_without_sun":
-            return "no end" if after is None else f"{counted(after, 'day', 1)} without sun"
+            return (
+                "lasts without limit"
+                if after is None
+                else f"lasts {counted(after, 'day', 1)} without sun"
+            )
         if after is None:
             return "not known"
         if self.of == "covered":
-            return f"{100 * after:.0f} % of {self.name}"
+            return f"the sun covers {100 * after:.0f} % of what you use in {self.name}"
         if self.of == "set_volts":
             fine = self.before is not None and abs(after - self.before) < 0.1
             return f"{after:.{2 if fine else 1}f} V at {self.name}"
         if self.of == "carried":
-            return f"{100 * after:.0f} % of starts come through in the worst month"
+            return f"gets through {100 * after:.0f} % of the time in the worst month"
         if self.of == "dark_hours":
             return (
-                "no dark hour"
+                "never without power"
                 if after == 0
-                else f"{after:.0f} dark hours instead of {self.before or 0.0:.0f}"
+                else f"{after:.0f} hours without power instead of {self.before or 0.0:.0f}"
             )
         if self.of == "failed_hours_a_year":
             return f"{after:.0f} hours a year without power, or with too few volts to transmit"
-        return f"{after:.0f} dark hours a year"
+        return f"{after:.0f} hours without power a year"
 
 
 @dataclass(frozen=True, slots=True)

@@ -94,7 +94,7 @@ def firsts() -> Firsts:
         thermostat=Thermostat(when="above", at_c=KnownCelsius(value=25.0)),
         bank=Bank(),
         banks={chemistry: new_bank(chemistry) for chemistry in get_args(Chemistry)},
-        layer=Layer(id="layer", name="Second bank", joining="automatic"),
+        layer=Layer(id="layer", name="Second battery", joining="automatic"),
         pack=PowerPack(id="pack", name="Power pack", energy_wh=KnownWattHours(value=500.0)),
         string=PanelString(id="string", name="New string"),
         alternator=Alternator(),

@@ -23,11 +23,11 @@ class StepEntry:
 
 STEPS = (
     StepEntry("brief", 1, "Brief", "brief"),
-    StepEntry("draw", 2, "Draw", "draw"),
-    StepEntry("store", 3, "Store", "store"),
+    StepEntry("draw", 2, "Loads", "draw"),
+    StepEntry("store", 3, "Battery", "store"),
     StepEntry("sun", 4, "Sun", "sun"),
-    StepEntry("array", 5, "Array", "array"),
-    StepEntry("bus", 6, "Bus", "bus"),
+    StepEntry("array", 5, "Panels", "array"),
+    StepEntry("bus", 6, "Wiring", "bus"),
     StepEntry("rehearse", 7, "Rehearse", ""),
     StepEntry("build", 8, "Build", "build"),
     StepEntry("log", 9, "Log", ""),

@@ -53,7 +53,7 @@ READINGS = {
     "The Packhorse": (
         ("2026-06-12T08:00:00+12:00", "12.41 rest 8h"),
         ("2026-06-13T18:30:00+12:00", "11.6 at 21 A"),
-        ("2026-06-14T09:00:00+12:00", "HF set dropped out on every long over last night"),
+        ("2026-06-14T09:00:00+12:00", "HF radio dropped out on every long over last night"),
         ("2026-06-20T16:00:00+12:00", "test 71 Ah"),
         ("2026-06-21T09:00:00+12:00", "in 31 Ah out 22"),
     ),

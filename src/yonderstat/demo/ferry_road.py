@@ -6,7 +6,7 @@ from .words import EVENING, NEW_ZEALAND, Json, known, load
 FERRY_LOADS = [
     load(
         "hf-set",
-        "HF set, 100 W",
+        "HF radio, 100 W",
         1.5,
         3,
         "vital",
@@ -20,7 +20,7 @@ FERRY_LOADS = [
     ),
     load(
         "vhf-set",
-        "VHF set, 50 W",
+        "VHF radio, 50 W",
         0.5,
         12,
         "vital",

@@ -36,7 +36,7 @@ def harrier_record() -> str:
     """The record as the monitor's CSV file."""
     planned = hourly_station(StationModel(design_from_document(HARRIER_AS_BUILT)), max(YEARS) + 1)
     if planned is None:
-        raise RuntimeError("Harrier Ridge has no bank or no sun data")
+        raise RuntimeError("Harrier Ridge has no battery or no sun data")
     drawn = planned.hours.load_a.copy()
     drawn[:, 0] += UNCOUNTED_A
     parts = _lived(replace(planned, hours=planned.hours._replace(load_a=drawn)))

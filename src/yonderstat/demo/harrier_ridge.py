@@ -38,7 +38,7 @@ HARRIER_AS_BUILT: Json = {
         "preparing_for": "always",
         "attended": "nobody",
         "coldest_c": known(-15, "measured"),
-        "note": "Snow in winter; a hill of 30° to the north-west. It goes dark some Junes.",
+        "note": "Snow in winter; a hill of 30° to the north-west. It loses power in some Junes.",
     },
     "place": {
         "latitude_deg": -43.10,

@@ -14,7 +14,7 @@ VHF = {
 LOADS = [
     load(
         "hf-set",
-        "HF set, 100 W",
+        "HF radio, 100 W",
         1.4,
         10,
         "vital",
@@ -26,7 +26,7 @@ LOADS = [
     ),
     load(
         "vhf-search",
-        "VHF set, search channel",
+        "VHF radio, search channel",
         0.5,
         16,
         "vital",
@@ -35,7 +35,7 @@ LOADS = [
     ),
     load(
         "vhf-base",
-        "VHF set, base channel",
+        "VHF radio, base channel",
         0.5,
         16,
         "useful",
@@ -196,7 +196,7 @@ PACKHORSE_LITHIUM = [
                 | {"weight_kg": known(0.9), "ahead_m": 0.6},
                 part("panel-cable-folding-stand", 0, 6.5, "reel"),
                 part("charger-lead-charger", 1, None, "left at base"),
-                part("cable-4.00", 30, None, "reel on the shelf"),
+                part("cable-4.00", 30, None, "reel in the club stores"),
                 part("rail-inverter", 1, None, "under the desk"),
                 part("part-shunt", 0, 95, "battery bay"),
                 part("part-switch", 0, 45, "battery bay"),

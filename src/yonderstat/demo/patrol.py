@@ -5,7 +5,7 @@ from .words import NEW_ZEALAND, Json, known, load
 LOADS = [
     load(
         "vhf-set",
-        "VHF set, 25 W",
+        "VHF radio, 25 W",
         0.5,
         12,
         "vital",
@@ -17,7 +17,7 @@ LOADS = [
     ),
     load(
         "hf-set",
-        "HF set, 50 W",
+        "HF radio, 50 W",
         0.9,
         4,
         "useful",

@@ -6,7 +6,7 @@ from .words import EVENING, NEW_ZEALAND, Json, known, load, run
 QUAY_LOADS = [
     load(
         "hf-set",
-        "HF set, 100 W",
+        "HF radio, 100 W",
         1.6,
         8,
         "vital",
@@ -19,7 +19,7 @@ QUAY_LOADS = [
     ),
     load(
         "vhf-uhf-set",
-        "VHF/UHF set, 50 W",
+        "VHF/UHF radio, 50 W",
         0.7,
         16,
         "vital",

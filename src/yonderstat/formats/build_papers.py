@@ -43,10 +43,10 @@ def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -
     named = (
         ("To buy, at least", report.build.sum_low),
         ("To buy, at most", report.build.sum_high),
-        ("Weight of what is known", report.build.weight_kg),
+        ("Weight of parts whose weight is known", report.build.weight_kg),
     )
     sums = [f"{words}: {figure(known[key])}" for words, key in named if key]
-    currency = f" Money in {report.build.sum_currency}." if report.build.sum_low else ""
+    currency = f" Prices in {report.build.sum_currency}." if report.build.sum_low else ""
     told = f"{plain(report.build.takeaway)} {'. '.join(sums)}.{currency}"
     inside = f"<p>{escape(told)}</p>{parts_table_html(design, report)}"
     return _titled("Parts list", site, design, inside, paper)
@@ -63,9 +63,8 @@ def schedule_html(site: str, design: Design, report: Report, paper: Paper = "a4"
         The size of the sheet.
     """
     inside = (
-        f"<p>{escape(report.bus.tradition_label)} tables. Check your local code: it has the "
-        "last word.</p>"
-        f"{runs_table_html(report)}"
+        f"<p>Sizes from {escape(report.bus.tradition_label)} tables. Your local code has "
+        f"the last word.</p>{runs_table_html(report)}"
     )
     return _titled("Cable and fuse schedule", site, design, inside, paper)
 
@@ -95,18 +94,27 @@ def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
         for words, more in (
             (
                 f"Battery, {volts:g} V DC",
-                "Thousands of amps into a short: rings off, tools insulated, posts covered.",
+                (
+                    "A short circuit here melts tools. Take off rings, insulate tools, cover the "
+                    "terminals."
+                ),
             ),
-            ("Connect: battery first, then panels", "Disconnect: panels first, then battery."),
+            (
+                "Connect the battery first, then the panels",
+                "Disconnect the panels first, then the battery.",
+            ),
             (
                 "Panels are live in any light",
-                "Open the panel switch before the connectors: DC arcs do not go out.",
+                (
+                    "A DC arc doesn't go out by itself: open the panel switch before you pull a "
+                    "connector."
+                ),
             ),
         )
     ]
     inside = section("Fuses", f"<div class=labels>{''.join(fuses)}</div>" if fuses else "")
     inside += section(
-        "At battery, controller and panels", f"<div class=labels>{''.join(warned)}</div>"
+        "For battery, controller and panels", f"<div class=labels>{''.join(warned)}</div>"
     )
     return _titled("Labels", site, design, inside, paper)
 

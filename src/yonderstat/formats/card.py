@@ -9,7 +9,7 @@ from yonderstat.core.design import Design
 from yonderstat.core.words import plain
 
 from .one_line import one_line
-from .papers import SIZES, Paper, as_pdf, page, section, table
+from .papers import SIZES, Paper, one_page_pdf, page, section, table
 
 MOST_FUSES, MOST_DARK, MOST_STEPS, MOST_CAUTIONS, MOST_DRAWN = 24, 12, 7, 5, 14
 STYLE = """
@@ -20,22 +20,26 @@ p { margin: .6mm 0 } ol, ul { margin: 0; padding-left: 4.4mm } table { border-co
 td, th { text-align: left; padding: .15mm 1mm .15mm 0; vertical-align: top } td.n, th.n { text-align: right }
 .verdict { font-size: 10pt; font-weight: bold } .columns { columns: 2; column-gap: 7mm }
 section { break-inside: avoid } .drawing { margin-top: 3mm; break-inside: avoid }
-.drawing svg { width: 100%%; height: auto; max-height: 88mm }
+.drawing svg { width: 100%%; height: auto; max-height: %smm }
 .stop { border: .5mm solid #000; padding: 1mm 1.6mm; margin-top: 1.5mm }
 """
+
+
+DRAWING_MM = (88, 66, 48, 0)
+"""How high the diagram may be, until everything else has room on the page."""
 
 
 def _list(items: Sequence[str], most: int, ordered: bool = True) -> str:
     kept = [f"<li>{escape(plain(item))}</li>" for item in items[:most]]
     if len(items) > most:
-        kept.append(f"<li>and {len(items) - most} more, on the screen</li>")
+        kept.append(f"<li>and {len(items) - most} more; see the app</li>")
     tag = "ol" if ordered else "ul"
     return f"<{tag}>{''.join(kept)}</{tag}>" if kept else ""
 
 
 def _hours(value: float | None) -> str:
     if value is None:
-        return "no end"
+        return "no limit"
     return f"{value:.0f} h" if value < 72 else f"{value / 24:.1f} days"
 
 
@@ -43,7 +47,7 @@ def _tempos(report: Report) -> str:
     rows = [
         (
             tempo.name,
-            f"{report.number(tempo.daily_ah) or 0.0:.0f} Ah a day",
+            f"{report.number(tempo.daily_ah) or 0.0:.0f} Ah per day",
             _hours(report.number(tempo.hours)),
         )
         for tempo in report.tempo_runtime.tempos
@@ -62,7 +66,7 @@ def _fuses(report: Report) -> str:
         for run in report.bus.runs[:MOST_FUSES]
     ]
     if len(report.bus.runs) > MOST_FUSES:
-        rows.append(("", f"and {len(report.bus.runs) - MOST_FUSES} more, on the screen", ""))
+        rows.append(("", f"and {len(report.bus.runs) - MOST_FUSES} more; see the app", ""))
     return table(rows, frozenset({2}))
 
 
@@ -93,7 +97,7 @@ def _settings(report: Report) -> str:
                 f"{report.working[report.store.end_mean_v].number:.1f} V under the usual load",
             ),
             ("Or only against ruin", f"{setting.low_v:.1f} V"),
-            ("Come back", f"{setting.back_v:.1f} V"),
+            ("Reconnect", f"{setting.back_v:.1f} V"),
         ]
     )
 
@@ -105,7 +109,9 @@ def _drawing(design: Design, report: Report) -> str:
     return f"<div class=drawing>{one_line(design, report).svg}</div>"
 
 
-def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
+def card_html(
+    site: str, design: Design, report: Report, paper: Paper = "a4", drawing_mm: int = 88
+) -> str:
     """The card as a page of HTML.
 
     Parameters
@@ -114,6 +120,8 @@ def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") ->
         The name of the site.
     paper : Paper
         The size of the sheet.
+    drawing_mm : int
+        How high the diagram may be; 0 for a card without one.
     """
     cards = {card.id: card for card in report.bus.cards}
     dark = next((item for item in report.build.checklists if item.id == "dark"), None)
@@ -122,15 +130,17 @@ def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") ->
         caution.text for caution in report.cautions if caution.step in {"array", "store", "bus"}
     ]
     sections = [
-        section("How long, with no sun, from full", _tempos(report)),
+        section("How long a full battery lasts without sun", _tempos(report)),
         section("Switch off first", _list(shed, MOST_DARK)),
         section("Connect", _list([step.text for step in cards["connect"].steps], MOST_STEPS + 3)),
         section("Disconnect", _list([step.text for step in cards["disconnect"].steps], MOST_STEPS)),
-        section("After a trip", _list([step.text for step in cards["restart"].steps], MOST_STEPS)),
+        section(
+            "After a cut-off", _list([step.text for step in cards["restart"].steps], MOST_STEPS)
+        ),
         section("Fuses", _fuses(report)),
-        section("Volts at rest, and the charge they mean", _resting(report)),
-        section("The charger is set to", _settings(report)),
-        section("Mind", _list(cautions, MOST_CAUTIONS, ordered=False)),
+        section("Resting volts and charge", _resting(report)),
+        section("Charge controller settings", _settings(report)),
+        section("Safety", _list(cautions, MOST_CAUTIONS, ordered=False)),
     ]
     call = (
         f"<p class=stop><b>Call:</b> {escape(design.build.call)}</p>" if design.build.call else ""
@@ -138,9 +148,9 @@ def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") ->
     inside = (
         f"<h1>{escape(site[:60])}</h1><p>{escape(design.name[:80])}</p>"
         f"<p class=verdict>{escape(plain(report.verdict.headline))}</p>{call}"
-        f"<div class=columns>{''.join(sections)}</div>{_drawing(design, report)}"
+        f"<div class=columns>{''.join(sections)}</div>{_drawing(design, report) if drawing_mm else ''}"
     )
-    return page(site, STYLE % SIZES[paper], inside)
+    return page(site, STYLE % (SIZES[paper], drawing_mm), inside)
 
 
 def card_pdf(site: str, design: Design, report: Report, paper: Paper = "a4") -> bytes:
@@ -153,4 +163,6 @@ def card_pdf(site: str, design: Design, report: Report, paper: Paper = "a4") -> 
     paper : Paper
         The size of the sheet.
     """
-    return as_pdf(card_html(site, design, report, paper))
+    return one_page_pdf(
+        card_html(site, design, report, paper, height_mm) for height_mm in DRAWING_MM
+    )

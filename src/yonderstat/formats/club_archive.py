@@ -185,23 +185,26 @@ def _members(packed: zipfile.ZipFile) -> dict[str, zipfile.ZipInfo]:
     """What the file holds, by name; anything else than an archive of ours has is refused."""
     infos = packed.infolist()
     if len(infos) > MOST_MEMBERS:
-        raise ClubArchiveError(f"holds {len(infos)} files; at most {MOST_MEMBERS}")
+        raise ClubArchiveError(f"holds {len(infos)} files; {MOST_MEMBERS} are allowed")
     found: dict[str, zipfile.ZipInfo] = {}
     for info in infos:
         name = info.filename
         if name not in {"manifest.json", "shelf.json"} and not any(
             form.fullmatch(name) for form in MEMBERS
         ):
-            raise ClubArchiveError(f"holds “{name[:80]}”, which no archive of ours has")
+            raise ClubArchiveError(
+                f"holds “{name[:80]}”, which doesn't belong in a backup from this program"
+            )
         if name in found:
             raise ClubArchiveError(f"holds “{name}” twice")
         if info.file_size > 1_000_000 and info.file_size > MOST_RATIO * max(info.compress_size, 1):
             raise ClubArchiveError(
-                f"“{name}” unpacks to {info.file_size / 1e6:.0f} MB out of nearly nothing"
+                f"“{name}” would unpack to {info.file_size / 1000000.0:.0f} MB from a tiny "
+                "file, so it is refused"
             )
         found[name] = info
     if sum(info.file_size for info in infos) > MOST_UNPACKED:
-        raise ClubArchiveError(f"unpacks to over {MOST_UNPACKED // 1_000_000} MB")
+        raise ClubArchiveError(f"would unpack to more than {MOST_UNPACKED // 1000000} MB")
     return found
 
 
@@ -210,7 +213,7 @@ def _read(packed: zipfile.ZipFile, info: zipfile.ZipInfo) -> bytes:
     with packed.open(info) as member:
         data = member.read(info.file_size + 1)
     if len(data) > info.file_size:
-        raise ClubArchiveError(f"“{info.filename}” is longer than it says")
+        raise ClubArchiveError(f"“{info.filename}” is larger than the zip file says")
     return data
 
 
@@ -218,13 +221,13 @@ def _manifest(data: bytes) -> dict[str, Any]:
     try:
         manifest = json.loads(data)
     except ValueError as error:
-        raise ClubArchiveError(f"manifest.json is no JSON: {error}") from None
+        raise ClubArchiveError(f"manifest.json isn't valid JSON: {error}") from None
     if not isinstance(manifest, dict) or manifest.get("format") != FORMAT:
-        raise ClubArchiveError("manifest.json does not say that this is an archive of a club")
+        raise ClubArchiveError("manifest.json doesn't say that this is a club backup")
     if manifest.get("version") != VERSION:
         said = str(manifest.get("version"))[:20]
         raise ClubArchiveError(
-            f"is of version {said}; this program reads {VERSION}: bring the program up to date"
+            f"is version {said}, and this program reads {VERSION}; update the program"
         )
     return manifest
 
@@ -250,7 +253,8 @@ def _readings(name: str, data: bytes, most: int) -> tuple[ReadingRecord, ...]:
         for line, row in enumerate(rows, start=2):
             if len(found) >= most:
                 raise ClubArchiveError(
-                    f"{name}: line {line}: more than {MOST_READINGS} readings are not taken at once"
+                    f"{name}: line {line}: more than {MOST_READINGS} readings at once are not "
+                    "accepted"
                 )
             found.append(_reading(row))
     except (UnicodeDecodeError, csv.Error) as error:
@@ -274,7 +278,7 @@ def _once(name: str, what: str, values: Sequence[object]) -> None:
     """Refuse what stands in a file twice and can be there once."""
     if len(set(values)) != len(values):
         twice = next(value for value in values if values.count(value) > 1)
-        raise ClubArchiveError(f"{name}: the {what} {str(twice)[:80]} stands there twice")
+        raise ClubArchiveError(f"{name}: the {what} {str(twice)[:80]} is there twice")
 
 
 def _series(name: str, data: bytes) -> str:
@@ -299,7 +303,7 @@ def _series(name: str, data: bytes) -> str:
         if bad.any():
             row = int(bad.argmax())
             raise ClubArchiveError(
-                f"{name}: line {row + 1}: {values[row]:g} is no {what} that is kept"
+                f"{name}: line {row + 1}: {values[row]:g} is not a possible {what}"
             )
     widths = {line.count(b",") for line in io.BytesIO(data)}
     if widths - {len(CHANNELS)} or b"nan" in data.lower():
@@ -314,9 +318,9 @@ def _bad_line(data: bytes) -> str:
         try:
             figures = [float(cell) if cell else math.nan for cell in cells]
         except ValueError:
-            return f"line {line} holds what is no number"
+            return f"line {line} has a value that isn't a number"
         if len(cells) != len(CHANNELS) + 1 or math.isnan(figures[0]) or b"nan" in row.lower():
-            return f"line {line} is no moment with {len(CHANNELS)} figures"
+            return f"line {line} must have a time and {len(CHANNELS)} figures"
     return "is no table"
 
 
@@ -328,7 +332,7 @@ def _site(name: str, data: bytes) -> SiteRecord:
         where = "/".join(str(step) for step in first["loc"]) or "the file"
         raise ClubArchiveError(f"{name}: {where}: {first['msg']}") from None
     if name != f"sites/{site.id}.json":
-        raise ClubArchiveError(f"{name} holds the site {site.id}")
+        raise ClubArchiveError(f"{name} holds another site, {site.id}")
     for number, design in enumerate(site.designs):
         _check_history(f"{name}: designs/{number}", design.revisions)
     _once(name, "design", [design.id for design in site.designs])
@@ -365,7 +369,7 @@ def _check_history(name: str, revisions: tuple[RevisionRecord, ...], first: int 
     if [revision.number for revision in revisions] != list(
         range(first, first + len(revisions))
     ) or not revisions:
-        raise ClubArchiveError(f"{name}: its revisions do not count up from 1")
+        raise ClubArchiveError(f"{name}: versions are missing or out of order")
     for revision in revisions:
         where = f"{name}/revisions/{revision.number - 1}"
         for word, before in (("parent", revision.parent), ("restores", revision.restores)):
@@ -387,7 +391,7 @@ def _light(name: str, data: bytes) -> bytes:
     marks = sum(data.count(mark) for mark in (b",", b"[", b"{"))
     if marks > MOST_MARKS:
         raise ClubArchiveError(
-            f"{name}: holds {marks} values; over {MOST_MARKS} are not taken at once"
+            f"{name}: holds {marks} values; more than {MOST_MARKS} at once are not accepted"
         )
     return data
 
@@ -405,7 +409,7 @@ def read_club(data: bytes) -> ClubRecord:
             members = _members(packed)
             if not {"manifest.json", "shelf.json"} <= members.keys():
                 raise ClubArchiveError(
-                    "lacks manifest.json or shelf.json: it is no archive of a club"
+                    "isn't a club backup: manifest.json or shelf.json is missing"
                 )
             manifest = _manifest(_read(packed, members["manifest.json"]))
             shelf = SHELF_ADAPTER.validate_json(
@@ -433,7 +437,7 @@ def read_club(data: bytes) -> ClubRecord:
     except ClubArchiveError:
         raise
     except (UnicodeDecodeError, RecursionError) as error:
-        raise ClubArchiveError(f"holds a table that is no text: {error}") from None
+        raise ClubArchiveError(f"holds a table that isn't text: {error}") from None
     # The last ones are what zipfile raises for a compression it does not know, a file with a
     # password, broken sizes.
     except (
@@ -445,15 +449,15 @@ def read_club(data: bytes) -> ClubRecord:
         RuntimeError,
         ValueError,
     ) as error:
-        raise ClubArchiveError(f"is no whole zip file: {error}") from None
+        raise ClubArchiveError(f"isn't a complete zip file: {error}") from None
     if len(sites) != manifest.get("sites"):
-        raise ClubArchiveError(f"says it has {manifest.get('sites')} sites and has {len(sites)}")
+        raise ClubArchiveError(f"should hold {manifest.get('sites')} sites but holds {len(sites)}")
     _once("the file", "design", [design.id for site in sites for design in site.designs])
     _once("the file", "reading", [item.id for log in logs.values() for item in log])
     _once("the file", "upkeep", [item.id for site in sites for item in site.upkeep])
     lost = (logs.keys() | series.keys()) - {str(site.id) for site in sites}
     if lost:
-        raise ClubArchiveError(f"has readings of a site that is not in it: {sorted(lost)[0]}")
+        raise ClubArchiveError(f"has readings for a site that isn't in it: {sorted(lost)[0]}")
     whole = [
         replace(site, readings=logs.get(str(site.id), ()), series_csv=series.get(str(site.id), ""))
         for site in sites

@@ -78,7 +78,7 @@ def _band_of(fields: dict[str, str]) -> str:
     for row in rows("bands"):
         if float(row["lower_mhz"]) <= mhz <= float(row["upper_mhz"]):
             return row["band"]
-    raise ValueError(f"its frequency {mhz:g} MHz lies in no band")
+    raise ValueError(f"its frequency {mhz:g} MHz isn't in an amateur band")
 
 
 def _read(fields: dict[str, str]) -> tuple[str, int, str, Mode]:
@@ -91,14 +91,14 @@ def _read(fields: dict[str, str]) -> tuple[str, int, str, Mode]:
     """
     for needed in ("QSO_DATE", "TIME_ON", "MODE"):
         if not fields.get(needed):
-            raise ValueError(f"has no {needed}")
+            raise ValueError(f"has no {needed} field")
     if not fields.get("BAND") and not fields.get("FREQ"):
-        raise ValueError("has neither BAND nor FREQ")
+        raise ValueError("has no BAND and no FREQ field")
     stamp = fields["QSO_DATE"] + fields["TIME_ON"][:4]
     try:
         when = datetime.strptime(stamp, "%Y%m%d%H%M")
     except ValueError:
-        raise ValueError(f"its date and time {stamp[:20]} do not exist") from None
+        raise ValueError(f"its date and time, {stamp[:20]}, don't exist") from None
     return when.strftime("%Y-%m-%d"), when.hour, _band_of(fields), mode_of(fields["MODE"])
 
 
@@ -126,7 +126,7 @@ def _adx_records(text: str) -> Iterator[dict[str, str] | str]:
     try:
         root = defusedxml.ElementTree.fromstring(text.encode("utf-8"), forbid_dtd=True)
     except (ParseError, DefusedXmlException, LookupError, ValueError) as error:
-        raise ContactLogError(f"is not a readable ADX file: {error}") from None
+        raise ContactLogError(f"can't be read as an ADX file: {error}") from None
     for record in root.iter("RECORD"):
         yield {field.tag.upper(): (field.text or "").strip() for field in record}
 
@@ -155,6 +155,6 @@ def digest_log(text: str, form: LogForm) -> LogDigest:
             if len(malformed) < MOST_LISTED:
                 malformed.append(Malformed(number, str(error)[:200]))
     if number == 0:
-        raise ContactLogError("holds no contact records; an ADIF log ends each with <EOR>")
+        raise ContactLogError("has no contacts in it; in an ADIF log each contact ends with <EOR>")
     activity = [Activity(*key, contacts) for key, contacts in sorted(counts.items())]
     return LogDigest(number - bad, activity, malformed, bad)

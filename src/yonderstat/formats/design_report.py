@@ -26,7 +26,7 @@ td.n, th.n { text-align: right }
 .verdict { font-size: 12pt; font-weight: bold } .small { font-size: 7pt }
 svg { width: 100%%; height: auto; max-height: 120mm }
 """
-SEVERITIES = {"stop": "Stop", "fix": "Fix", "mind": "Mind", "good": "Good"}
+SEVERITIES = {"stop": "Stop", "fix": "Fix", "mind": "Note", "good": "Good"}
 UNITS = {"A·h": "Ah", "W·h": "Wh", "share": "%", "money": ""}
 
 
@@ -53,7 +53,7 @@ def _findings(report: Report) -> str:
     return "".join(
         f"<h3>{SEVERITIES[item.severity]}, {escape(labels[item.step])}: "
         f"{escape(plain(item.sentence))}</h3>"
-        f"<p>{escape(plain(item.why))}{f' <i>Lived with: {escape(item.muted)}</i>' if item.muted else ''}</p>"
+        f"<p>{escape(plain(item.why))}{f' <i>Accepted: {escape(item.muted)}</i>' if item.muted else ''}</p>"
         for item in told
     )
 
@@ -70,7 +70,7 @@ def _loads(design: Design, report: Report) -> str:
         )
         for load in design.draw.loads
     ]
-    return table(rows, frozenset({2, 3, 4}), ("Load", "Tier", "On", "Keyed", "A day"))
+    return table(rows, frozenset({2, 3, 4}), ("Load", "Priority", "On", "Transmitting", "A day"))
 
 
 def runs_table_html(report: Report) -> str:
@@ -92,7 +92,17 @@ def runs_table_html(report: Report) -> str:
         )
         for run in report.bus.runs
     ]
-    heading = ("", "Run", "From", "One way", "Conductor", "Fuse", "Carries", "Lost", "Ampacity")
+    heading = (
+        "",
+        "Run",
+        "Fed from",
+        "One way",
+        "Wire",
+        "Fuse",
+        "Current",
+        "Voltage drop",
+        "Wire may carry",
+    )
     return table(rows, frozenset({3, 4, 6, 7, 8}), heading)
 
 
@@ -106,7 +116,16 @@ def _volts(report: Report) -> str:
         )
         for load in report.bus.loads
     ]
-    heading = ("Load", "Window", "On, full", "half", "end", "Keyed, full", "half", "end")
+    heading = (
+        "Load",
+        "Voltage range",
+        "Receiving, full",
+        "half",
+        "lowest",
+        "Transmitting, full",
+        "half",
+        "lowest",
+    )
     return table(rows, frozenset(range(2, 8)), heading)
 
 
@@ -125,7 +144,9 @@ def parts_table_html(design: Design, report: Report) -> str:
         for line in report.build.lines
     ]
     return table(
-        rows, frozenset({1, 2, 3, 4}), ("Part", "Needed", "To buy", "Cost", "Weight", "Where")
+        rows,
+        frozenset({1, 2, 3, 4}),
+        ("Part", "Needed", "Cost of what to buy", "Cost", "Weight", "Where"),
     )
 
 
@@ -172,17 +193,17 @@ def report_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
         f"<h1>{escape(site)}</h1><p>{escape(design.name)}</p>"
         f"<p class=verdict>{escape(plain(report.verdict.headline))}</p><p>{escape(plain(report.verdict.rest))}</p>"
         + section("The verdict in figures", _figures(report))
-        + section("What the rules say", _findings(report))
+        + section("Findings", _findings(report))
         + section("Loads", _loads(design, report))
         + section("Volts at every load", _volts(report))
         + section("One-line diagram", one_line(design, report).svg)
-        + section("Runs of wire", runs_table_html(report))
+        + section("Cables and fuses", runs_table_html(report))
         + section("Parts", parts_table_html(design, report))
-        + section("The figures, and how they came about", _workings(report))
+        + section("How each figure was worked out", _workings(report))
         + section("Sources", _sources(report))
         + (
-            "<p>Check your local code; where it asks for a licensed person, ask one. A plan "
-            "is not a promise.</p>"
+            "<p>Check your local code. Where it asks for a licensed person, hire one. This "
+            "plan is a calculation, not a guarantee.</p>"
         )
     )
     return page(site, STYLE % SIZES[paper], inside)

@@ -171,7 +171,7 @@ def _figure(text: str, units: tuple[str, ...]) -> tuple[float, str]:
     """A figure with the unit behind it; another unit than these is no figure of the column's."""
     found = FIGURE.fullmatch(text.lower())
     if found is None:
-        raise ValueError(f"“{text[:40]}” is not a number")
+        raise ValueError(f"“{text[:40]}” isn't a number")
     value = float(found[1].replace(",", "."))
     if not math.isfinite(value):
         raise ValueError(f"“{text[:40]}” is not a finite number")
@@ -270,7 +270,7 @@ def read_loads(
             columns=[],
             had_heading=False,
             loads=[],
-            faults=[TableFault(1, "", "there is nothing in it")],
+            faults=[TableFault(1, "", "it is empty")],
         )
     guess = _guess(cells[0])
     had_heading = bool(said) or "name" in guess or sum(item is not None for item in guess) >= 2
@@ -295,7 +295,7 @@ def read_loads(
         fault = TableFault(
             MOST_ROWS + 2,
             "",
-            f"there are {len(body)} rows; a design holds at most {MOST_ROWS} loads",
+            f"it has {len(body)} rows; a design holds {MOST_ROWS} loads at most",
         )
         return ReadTable(
             columns=columns, had_heading=had_heading, loads=[], faults=[fault], headings=headings
@@ -354,7 +354,7 @@ def _by_content(row: list[str]) -> list[str | None]:
 def _load(pairs: dict[str, str], volts: Mapping[str, float], ids: set[str]) -> Load:
     rail = pairs.get("rail") or "bus"
     if rail not in volts:
-        raise _CellError("rail", f"“{rail[:40]}” is not a rail of this design")
+        raise _CellError("rail", f"this design has no supply line called “{rail[:40]}”")
     document = _fields(pairs, volts[rail])
     number = len(ids) + 1
     while f"load-{number}" in ids:

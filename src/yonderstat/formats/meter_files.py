@@ -172,10 +172,10 @@ def open_meter_file(name: str, file: BinaryIO) -> MeterFile:
 def _check_width(name: str, heading: list[str]) -> None:
     if len(heading) > MOST_METER_COLUMNS:
         raise MeterLogError(
-            f"{name}: line 1 has {len(heading)} columns; at most {MOST_METER_COLUMNS}"
+            f"{name}: line 1 has {len(heading)} columns; {MOST_METER_COLUMNS} are allowed"
         )
     if not heading:
-        raise MeterLogError(f"{name}: line 1 holds no heading")
+        raise MeterLogError(f"{name}: line 1 has no heading")
 
 
 def _open_packed(name: str, file: BinaryIO) -> MeterFile:

@@ -115,9 +115,9 @@ def preview(name: str, data: bytes) -> MeterPreview:
     trouble = ""
     dates: tuple[str, ...] = ()
     if MOMENT not in taken and not {DATE, CLOCK} <= set(taken):
-        trouble = "No column looks like the time: say which it is."
+        trouble = "We couldn't find the time column. Choose it below."
     elif not set(taken) & {*CHANNELS, NET}:
-        trouble = "No column looks like volts or amps: say which are."
+        trouble = "We couldn't find a volts or amps column. Choose one below."
     else:
         # The last row of a beginning may be cut short.
         texts = _moment_texts(frame.iloc[: max(len(frame) - 1, 1)], taken)
@@ -164,8 +164,8 @@ def _numbers(texts: pd.Series, heading: str, channel: str, first_line: int) -> p
         if bad.any():
             row = int(bad.to_numpy().argmax())
             raise MeterLogError(
-                f"line {row + first_line}, column “{heading}”: “{texts.iloc[row][:40]}” is no "
-                "number"
+                f"line {row + first_line}, column “{heading}”: “{texts.iloc[row][:40]}” isn't "
+                "a number"
             )
     lowered = heading.lower()
     for unit, factor in UNITS.items():
@@ -181,9 +181,7 @@ def _numbers(texts: pd.Series, heading: str, channel: str, first_line: int) -> p
     if beyond.any():
         row = int(beyond.to_numpy().argmax())
         said = f"line {row + first_line}, column “{heading}”: {values.iloc[row]:g}"
-        raise MeterLogError(
-            f"{said} is no {what} a station has; amp-hours or another unit, perhaps"
-        )
+        raise MeterLogError(f"{said} can't be {what}. Is this column amp-hours, or another unit?")
     return values
 
 
@@ -192,20 +190,20 @@ def _chosen(opened: MeterFile, columns: list[str | None]) -> list[str | None]:
     taken = columns or guessed(opened.heading)
     if len(taken) != len(opened.heading):
         raise MeterLogError(
-            f"{opened.name} has {len(opened.heading)} columns, and {len(taken)} are named"
+            f"{opened.name} has {len(opened.heading)} columns, but you named {len(taken)}"
         )
     named = [what for what in taken if what is not None]
     unknown = [what for what in named if what not in KINDS]
     if unknown:
-        raise MeterLogError(f"“{unknown[0][:40]}” is nothing a column can be")
+        raise MeterLogError(f"a column can't be “{unknown[0][:40]}”")
     if len(set(named)) != len(named):
-        raise MeterLogError("two columns are taken for the same thing")
+        raise MeterLogError("two columns have the same meaning; choose one")
     if NET in named and {"charge_a", "load_a"} & set(named):
         raise MeterLogError(
-            "a net current stands beside a charging or load current: leave one of them out"
+            "there is a net current as well as a charging or load current: leave one of them out"
         )
     if not (MOMENT in named or {DATE, CLOCK} <= set(named)) or not set(named) & {*CHANNELS, NET}:
-        raise MeterLogError("say which column is the time, and which are volts or amps")
+        raise MeterLogError("choose the time column and at least one volts or amps column")
     return taken
 
 
@@ -237,8 +235,7 @@ class MeterReading:
             first, second = both_readings(writing.example)
             raise MeterLogError(
                 f"dates such as “{writing.example[:20]}” can be {first} or {second}: say "
-                "whether the day or the "
-                "month stands first"
+                "whether the day or the month comes first"
             )
         return writing
 
@@ -261,7 +258,7 @@ class MeterReading:
             if not go_on(read):
                 raise StoppedError
         if not read:
-            raise MeterLogError(f"{self._opened.name} holds a heading and no rows")
+            raise MeterLogError(f"{self._opened.name} has a heading but no rows")
 
     def _table(self, piece: pd.DataFrame, first_line: int) -> MeterTable:
         piece = piece.reset_index(drop=True)
@@ -315,7 +312,7 @@ class MeterReading:
         if back.any():
             line = int(back[back].index[0]) + first_line
             raise MeterLogError(
-                f"line {line}: the clock jumps back by {-steps[back].iloc[0] / 3600.0:.1f} hours"
+                f"line {line}: the time jumps back by {-steps[back].iloc[0] / 3600.0:.1f} hours"
             )
         twice = at.duplicated() & ~hidden & filled
         if self._last is not None:
@@ -357,10 +354,10 @@ class MeterReading:
                 "loads took while the sun charged is not in it"
             )
         for count, words in (
-            (self._hidden, "rows fall in an hour the clock had twice, and are left out"),
-            (self._twice, "rows repeat a moment, and the first of each is kept"),
+            (self._hidden, "rows left out: when clocks went back, this hour came twice"),
+            (self._twice, "rows repeat a time; we keep the first of each"),
             (self._empty, "empty lines are left out"),
-            (self._gaps, "gaps of over two hours"),
+            (self._gaps, "gaps of more than two hours"),
         ):
             if count:
                 found.append(f"{count} {words}")
@@ -411,5 +408,5 @@ def read_meter_log(
     reading = meter_reading(name, BytesIO(data), columns, zone, dates)
     frames = [table.frame for table in reading.tables()]
     if not frames:
-        raise MeterLogError(f"{name} holds no row with a moment that is known")
+        raise MeterLogError(f"{name} has no row with a known time")
     return MeterTable(pd.concat(frames).sort_values("at"), reading.notes)

@@ -281,7 +281,7 @@ def _right_row(scene: _Scene, run: RunFigures, bar_x: float, y: float, name_x: f
 
 def _on(design: Design, rail_id: str) -> str:
     names = [load.name for load in design.draw.loads if load.rail == rail_id]
-    return ", ".join(names) if names else "nothing yet"
+    return ", ".join(names) if names else "no loads yet"
 
 
 def _under(runs: tuple[RunFigures, ...], start: str, depth: int) -> list[tuple[RunFigures, int]]:
@@ -358,9 +358,9 @@ def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
             f"{report.working[report.draw.bus_v].number:g} V, "
             f"{bank.unit_ah.value * bank.parallel:g} Ah, {cells}"
         )
-        drawing.text(POST_X + 20, main_y + 34, f"Main bank: {told}", 360, SIZE)
+        drawing.text(POST_X + 20, main_y + 34, f"Main battery: {told}", 360, SIZE)
     else:
-        drawing.text(POST_X + 20, main_y + 34, "No bank yet", 200, SIZE)
+        drawing.text(POST_X + 20, main_y + 34, "No battery yet", 200, SIZE)
     _main(scene, main, main_y)
     if right:
         _bars(scene, right, name_x)

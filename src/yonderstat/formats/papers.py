@@ -57,7 +57,27 @@ def page(title: str, style: str, inside: str) -> str:
 
 
 def _nothing_from_outside(url: str) -> dict[str, str]:
-    raise ValueError(f"a paper brings nothing in, and was asked for {url}")
+    raise ValueError(f"printed papers may not load files from outside: {url}")
+
+
+def one_page_pdf(tries: Iterable[str]) -> bytes:
+    """The first of several settings of a sheet that fits on one page, as PDF; else the last.
+
+    Parameters
+    ----------
+    tries : iterable of str
+        HTML, the roomiest first.
+    """
+    from weasyprint import HTML
+
+    set_ = None
+    for html in tries:
+        set_ = HTML(string=html, url_fetcher=_nothing_from_outside).render()
+        if len(set_.pages) == 1:
+            break
+    if set_ is None:
+        raise ValueError("there is nothing to set")
+    return bytes(set_.write_pdf())
 
 
 def as_pdf(html: str) -> bytes:

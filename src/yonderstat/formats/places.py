@@ -41,9 +41,8 @@ def locator_of(latitude_deg: float, longitude_deg: float) -> str:
 def _from_locator(text: str) -> PlaceText:
     if not LOCATOR.fullmatch(text):
         raise PlaceTextError(
-            f"{text} is not a grid locator: two letters A–R, two digits, then if you like "
-            "letters A–X and digits, "
-            "as RE56tv"
+            f"{text} isn't a grid locator. Write two letters A–R, two digits and, if you "
+            "like, two letters A–X, such as RE56tv"
         )
     latitude, longitude = maidenhead.to_location(text, center=True)
     return PlaceText(round(latitude, 5), round(longitude, 5), text[:4] + text[4:].lower())
@@ -52,7 +51,7 @@ def _from_locator(text: str) -> PlaceText:
 def _angle(match: re.Match[str]) -> tuple[float, str]:
     minutes, seconds = float(match["min"] or 0), float(match["sec"] or 0)
     if minutes >= 60 or seconds >= 60:
-        raise PlaceTextError("minutes and seconds go up to 59, as 43°06′S 171°36′E")
+        raise PlaceTextError("minutes and seconds must be below 60, as in 43°06′S 171°36′E")
     letter = match["before"] or match["after"] or ""
     value = float(match["deg"]) + minutes / 60 + seconds / 3600
     return (-value if letter in {"S", "W"} else value), letter
@@ -107,16 +106,14 @@ def read_place(text: str) -> PlaceText:
     found = _signed(tidy) or _marked(tidy.replace(",", " "))
     if found is None:
         raise PlaceTextError(
-            "is neither a grid locator nor coordinates; type RE56tv, -43.10 171.60, or "
+            "isn't a grid locator or coordinates. Type for example RE56tv, -43.10 171.60 or "
             "43°06′S 171°36′E"
         )
     latitude, longitude = found
     if abs(latitude) > 90:
-        raise PlaceTextError(
-            f"latitude {latitude:g} does not exist; it runs from -90 (south) to 90 (north)"
-        )
+        raise PlaceTextError(f"latitude {latitude:g} doesn't exist; use -90 (south) to 90 (north)")
     if abs(longitude) > 180:
         raise PlaceTextError(
-            f"longitude {longitude:g} does not exist; it runs from -180 (west) to 180 (east)"
+            f"longitude {longitude:g} doesn't exist; use -180 (west) to 180 (east)"
         )
     return PlaceText(latitude, longitude, locator_of(latitude, longitude))

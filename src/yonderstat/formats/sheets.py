@@ -67,18 +67,19 @@ def read_sheet(name: str, data: bytes) -> Rows:
         else _read_csv(name, data)
     )
     if not rows:
-        raise SheetError(f"{name} holds no rows")
+        raise SheetError(f"{name} has no rows")
     if len(rows) > MOST_SHEET_ROWS:
-        raise SheetError(f"{name} has over {MOST_SHEET_ROWS} rows; split it")
+        raise SheetError(f"{name} has more than {MOST_SHEET_ROWS} rows; split it")
     for number, row in enumerate(rows, start=1):
         if len(row) > MOST_SHEET_COLUMNS:
             raise SheetError(
-                f"{name}: line {number} has {len(row)} columns; at most {MOST_SHEET_COLUMNS}"
+                f"{name}: line {number} has {len(row)} columns; {MOST_SHEET_COLUMNS} are allowed"
             )
         long = next((cell for cell in row if len(cell) > MOST_CELL), None)
         if long is not None:
             raise SheetError(
-                f"{name}: line {number} has a cell of {len(long)} characters; at most {MOST_CELL}"
+                f"{name}: line {number} has a cell with {len(long)} characters; {MOST_CELL} "
+                "are allowed"
             )
     return rows
 
@@ -89,7 +90,8 @@ def _read_csv(name: str, data: bytes) -> Rows:
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
         raise SheetError(
-            f"{name}: line {line} is no UTF-8 text; save it as plain text and bring it again"
+            f"{name}: line {line} isn't UTF-8 text. Save the file as plain text (UTF-8) and "
+            "load it again"
         ) from None
     first = text.split("\n", 1)[0]
     separator = max(SEPARATORS, key=first.count)
@@ -110,12 +112,14 @@ def _read_ods(name: str, data: bytes) -> Rows:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             if sum(item.file_size for item in packed.infolist()) > MOST_UNPACKED:
                 raise SheetError(
-                    f"{name} unpacks to over {MOST_UNPACKED // 1_000_000} MB; that is no parts list"
+                    f"{name} unpacks to more than {MOST_UNPACKED // 1000000} MB, too much for a "
+                    "parts list"
                 )
             content = packed.read("content.xml")
         if b"<!DOCTYPE" in content or b"<!ENTITY" in content:
             raise SheetError(
-                f"{name} brings definitions of its own; save it anew as a plain spreadsheet"
+                f"{name} has embedded definitions we don't accept; save it again as a plain "
+                "spreadsheet"
             )
         sheets = Document(io.BytesIO(data)).body.get_elements("table:table")
     except SheetError:
@@ -123,11 +127,12 @@ def _read_ods(name: str, data: bytes) -> Rows:
     except Exception as error:
         # Whatever a damaged package breaks in the library, it is the file that is at fault.
         raise SheetError(
-            f"{name} is no OpenDocument spreadsheet ({type(error).__name__}); save it anew"
+            f"{name} isn't a readable OpenDocument spreadsheet ({type(error).__name__}); "
+            "save it again"
         ) from error
     sheet = next((item for item in sheets if isinstance(item, Table)), None)
     if sheet is None:
-        raise SheetError(f"{name} holds no sheet")
+        raise SheetError(f"{name} has no sheet in it")
     sheet.rstrip(aggressive=True)
     if sheet.height > MOST_SHEET_ROWS or sheet.width > MOST_SHEET_COLUMNS:
         raise SheetError(

@@ -148,7 +148,7 @@ def _part(row: list[str], columns: list[_Column | None], line: int) -> ShelfPart
         try:
             _put(document, column, column.read(text))
         except ValueError:
-            message = f"line {line}: “{cell[:40]}” is no number for {column.name}"
+            message = f"line {line}: {column.name} must be a number, not “{cell[:40]}”"
             faults.append(Fault("/upload", message))
     if faults:
         return faults
@@ -181,12 +181,21 @@ def parts_of_rows(rows: Rows) -> list[ShelfPart]:
     if "name" not in heading:
         known = ", ".join(list(BY_NAME)[:8])
         raise ShelfTableError(
-            [Fault("/upload", f"line 1 must name the columns, such as {known}; “name” is missing")]
+            [
+                Fault(
+                    "/upload",
+                    f"line 1 must hold the column names, such as {known}; “name” is missing",
+                )
+            ]
         )
     unknown = [cell for cell in heading if cell and cell not in BY_NAME and cell not in OUT_ONLY]
     if unknown:
         raise ShelfTableError(
-            [Fault("/upload", f"line 1 names “{unknown[0]}”, which is no column of a shelf")]
+            [
+                Fault(
+                    "/upload", f"line 1 has “{unknown[0]}”, which isn't a column of the club stores"
+                )
+            ]
         )
     columns = [BY_NAME.get(cell) for cell in heading]
     faults: list[Fault] = []
@@ -199,7 +208,10 @@ def parts_of_rows(rows: Rows) -> list[ShelfPart]:
             found.append(part)
     if len(found) > MOST_PARTS:
         faults.append(
-            Fault("/upload", f"the table has {len(found)} parts; a shelf holds {MOST_PARTS}")
+            Fault(
+                "/upload",
+                f"the table has {len(found)} parts; the club stores hold {MOST_PARTS} at most",
+            )
         )
     if faults:
         raise ShelfTableError(faults[:50])

@@ -72,7 +72,7 @@ def _gather(readings: list[Reading], repairs: _Repairs) -> dict[date, _Day]:
         day.line = day.line or reading.line
         if reading.whole_day:
             if day.energy_wh_m2 is not None:
-                raise WeatherFileError(f"has {reading.day} a second time", reading.line)
+                raise WeatherFileError(f"has {reading.day} twice", reading.line)
             day.energy_wh_m2 = reading.w_m2
         else:
             watts = reading.w_m2
@@ -99,7 +99,7 @@ def _in_order(readings: list[Reading], typical: bool) -> None:
             ordered = (after.day, after.hour) > (before.day, before.hour)
         if not ordered:
             raise WeatherFileError(
-                f"does not come after the line before it ({after.day} after {before.day})",
+                f"is out of order: {after.day} comes after {before.day}",
                 after.line,
             )
 
@@ -113,12 +113,12 @@ def _step_h(readings: list[Reading]) -> float:
     )
     if not gaps:
         raise WeatherFileError(
-            "holds one reading a day in W/m²; give a day's energy as “kwh_m2” instead"
+            "has one reading a day in W/m². Give the day's energy as “kwh_m2” instead"
         )
     step = gaps.most_common(1)[0][0]
     if not 1 / 60 - 0.001 <= step <= 3:
         raise WeatherFileError(
-            f"has a reading every {step:g} h; between a minute and three hours can be used"
+            f"has a reading every {step:g} h. Readings must be one minute to three hours apart"
         )
     return step
 
@@ -153,14 +153,15 @@ def _filled(day: _Day, when: date, step_h: float, repairs: _Repairs) -> _Filled 
         share = (index - before[0]) / span if span else 0.0
         values[index] = before[1] + (after[1] - before[1]) * share
     if missing:
-        repairs.add(f"{when}: {len(missing) * step_h:g} h filled between their neighbours")
+        repairs.add(
+            f"{when}: {len(missing) * step_h:g} h missing, filled in from the hours around them"
+        )
     filled = _Filled([value or 0.0 for value in values], step_h)
     energy = filled.energy_wh_m2
     if energy > MOST_DAY_WH_M2:
         raise WeatherFileError(
-            f"begins a day of {energy / 1000:.1f} kW·h/m²; none brings over "
-            f"{MOST_DAY_WH_M2 / 1000:g}. "
-            "Is the sunshine in another unit?",
+            f"begins a day with {energy / 1000:.1f} kW·h/m². No day has more than "
+            f"{MOST_DAY_WH_M2 / 1000:g}. Is the sunshine in another unit?",
             day.line,
         )
     return filled
@@ -229,9 +230,8 @@ def _warmth(days: dict[date, _Day]) -> list[MonthWarmth] | None:
         if not MEAN_C[0] <= mean(means) <= MEAN_C[1]:
             name = date(2001, month, 1).strftime("%B")
             raise WeatherFileError(
-                f"has a mean of {mean(means):.0f} °C in {name}; a month lies between "
-                f"{MEAN_C[0]:g} and {MEAN_C[1]:g}. "
-                "Is the air in another unit?"
+                f"has an average of {mean(means):.0f} °C in {name}. It must be between "
+                f"{MEAN_C[0]:g} and {MEAN_C[1]:g}. Is the temperature in another unit?"
             )
         months.append(
             MonthWarmth(
@@ -256,12 +256,12 @@ def _typical(days: dict[date, int | None], repairs: _Repairs) -> list[int | None
     gaps = [day for day, value in zip(calendar, values, strict=True) if value is None]
     if len(gaps) > MOST_TYPICAL_GAPS:
         raise WeatherFileError(
-            f"has {len(gaps)} days missing or with gaps of more than {FILLED_HOURS:g} hours, "
-            "the first "
-            f"{gaps[0]:%d %B}; a typical year may lack {MOST_TYPICAL_GAPS}. Is the file cut short?"
+            f"has {len(gaps)} days missing or with gaps over {FILLED_HOURS:g} hours, the "
+            f"first on {gaps[0]:%d %B}. Up to {MOST_TYPICAL_GAPS} are allowed in a typical "
+            "year. Is the file cut short?"
         )
     for day in gaps:
-        repairs.add(f"{day:%d %B}: a gap, left out")
+        repairs.add(f"{day:%d %B}: left out because of a gap")
     return values
 
 
@@ -270,18 +270,18 @@ def _measured(days: dict[date, int | None]) -> tuple[date, list[int | None]]:
     length = (last - first).days + 1
     if length > MAX_RECORD_DAYS:
         raise WeatherFileError(
-            f"runs over {length} days; at most {MAX_RECORD_DAYS} (twenty years) can be used"
+            f"covers {length} days. At most {MAX_RECORD_DAYS} (20 years) can be used"
         )
     if length < FEWEST_DAYS:
         raise WeatherFileError(
-            f"holds {length} days; at least {FEWEST_DAYS} are needed to say anything of the sun"
+            f"covers {length} days. At least {FEWEST_DAYS} are needed to judge the sun"
         )
     values = [days.get(first + timedelta(days=number)) for number in range(length)]
     held: Counter[int] = Counter(when.month for when, value in days.items() if value is not None)
     if not any(count >= FEWEST_MONTH_DAYS for count in held.values()):
         raise WeatherFileError(
-            f"holds no month with {FEWEST_MONTH_DAYS} whole days; a shorter record says "
-            "too little of the sun"
+            f"has no month with {FEWEST_MONTH_DAYS} complete days. That is too little to "
+            "judge the sun"
         )
     return first, values
 
@@ -298,7 +298,7 @@ def _record(**parts: Any) -> WeatherRecord:
     except ValidationError as error:
         fault = faults_of(error)[0]
         raise WeatherFileError(
-            f"does not make a record: {fault.pointer.strip('/')} {fault.message}"
+            f"can't be used as weather data: {fault.pointer.strip('/')} {fault.message}"
         ) from None
 
 
@@ -317,13 +317,13 @@ def read_weather_file(name: str, text: str) -> WeatherRecord:
     """
     if len(text) > MOST_CHARACTERS:
         raise WeatherFileError(
-            f"is over {MOST_CHARACTERS / 1e6:g} MB; bring in hourly or daily figures "
-            "rather than every minute"
+            f"is larger than {MOST_CHARACTERS / 1000000.0:g} MB. Use hourly or daily figures "
+            "instead of one a minute"
         )
     lines = text.splitlines()
     if len(lines) < 3:
         raise WeatherFileError(
-            "holds no rows; a weather file has a heading and a row for every hour or day"
+            "is empty. A weather file has a heading and one row for every hour or day"
         )
     form: RecordForm = form_of(name, text)
     header, rows = READERS[form](lines)
@@ -346,7 +346,7 @@ def read_weather_file(name: str, text: str) -> WeatherRecord:
         energy = {when: None if day is None else day.energy_wh_m2 for when, day in filled.items()}
     first, values = (date(2001, 1, 1), _typical(energy, repairs)) if typical else _measured(energy)
     if not any(values):
-        raise WeatherFileError("holds no sunshine at all; is it the right column?")
+        raise WeatherFileError("has no sunshine at all. Is it the right column?")
     return _record(
         kind="typical" if typical else "measured",
         form=form,

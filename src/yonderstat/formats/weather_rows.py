@@ -74,9 +74,7 @@ def _number(text: str, what: str, line: int) -> float | None:
     try:
         value = float(tidy)
     except ValueError:
-        raise WeatherFileError(
-            f"has “{tidy[:30]}” for the {what}; it must be a number", line
-        ) from None
+        raise WeatherFileError(f"has “{tidy[:30]}” as {what}; it must be a number", line) from None
     if not math.isfinite(value):
         raise WeatherFileError(
             f"has “{tidy[:30]}” for the {what}; it must be a finite number", line
@@ -89,7 +87,7 @@ def _date(year: str, month: str, day: str, line: int) -> date:
         return date(int(year), int(month), int(day))
     except (ValueError, OverflowError):
         named = f"year {year[:10]}, month {month[:10]}, day {day[:10]}"
-        raise WeatherFileError(f"has no such date: {named}", line) from None
+        raise WeatherFileError(f"has a date that doesn't exist: {named}", line) from None
 
 
 def _hour_before(text: str, line: int) -> float:
@@ -112,13 +110,15 @@ def _checked(
         if value is not None and not SLIGHTLY_NEGATIVE_W_M2 <= value <= MOST_W_M2:
             raise WeatherFileError(
                 (
-                    f"has {value:g} W/m² of {what}; it must lie between 0 and "
-                    f"{MOST_W_M2:.0f}. Is it in another unit?"
+                    f"has {value:g} W/m² of {what}. It must be 0 to {MOST_W_M2:.0f}. Is it in "
+                    "another unit?"
                 ),
                 line,
             )
     if air_c is not None and not TEMPERATURES_C[0] <= air_c <= TEMPERATURES_C[1]:
-        raise WeatherFileError(f"has {air_c:g} °C of air; it must lie between -90 and 60", line)
+        raise WeatherFileError(
+            f"has an air temperature of {air_c:g} °C; it must be -90 to 60", line
+        )
     return Reading(line=line, day=day, hour=hour, w_m2=w_m2, air_c=air_c, diffuse_w_m2=diffuse_w_m2)
 
 
@@ -156,7 +156,7 @@ def _zone_h(text: str) -> float | None:
 
 def _need(cells: list[str], count: int, line: int) -> None:
     if len(cells) < count:
-        raise WeatherFileError(f"is cut short: {len(cells)} columns where {count} are needed", line)
+        raise WeatherFileError(f"is too short: it has {len(cells)} columns and needs {count}", line)
 
 
 def epw(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
@@ -216,7 +216,7 @@ def tmy3(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             parts = cells[0].split("/")
             if len(parts) != 3:
                 raise WeatherFileError(
-                    f"has “{cells[0][:20]}” for a date; it must be month/day/year", line
+                    f"has “{cells[0][:20]}” as the date; write month/day/year", line
                 )
             day = _date(parts[2], parts[0], parts[1], line)
             hour = _hour_before(cells[1].split(":")[0], line)
@@ -250,7 +250,7 @@ def tmy2(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
                 continue
             if len(text) < 71:
                 raise WeatherFileError(
-                    f"is cut short: {len(text)} characters where 71 are needed", line
+                    f"is too short: it has {len(text)} characters and needs 71", line
                 )
             day = _date("19" + text[1:3], text[3:5], text[5:7], line)
             air = _number(text[67:71], "air temperature", line)
@@ -287,7 +287,7 @@ def _moment(text: str, line: int) -> datetime:
         return datetime.fromisoformat(text.strip().replace(" ", "T", 1)).replace(tzinfo=None)
     except ValueError:
         raise WeatherFileError(
-            f"has “{text.strip()[:30]}” for a time; write it as 2025-06-21 13:00", line
+            f"has “{text.strip()[:30]}” as the time; write it like 2025-06-21 13:00", line
         ) from None
 
 
@@ -316,9 +316,8 @@ def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
     )
     if time_at is None or (power_at is None and kwh_at is None and wh_at is None):
         raise WeatherFileError(
-            "must name the columns: “time” with “ghi_w_m2” (and “dhi_w_m2” if you have it), "
-            "or “date” with “kwh_m2”; "
-            "“air_c” if you have it",
+            "must name the columns: “time” and “ghi_w_m2”, or “date” and “kwh_m2”. Add "
+            "“dhi_w_m2” and “air_c” if you have them",
             1,
         )
     sun_at, factor = (
@@ -353,7 +352,7 @@ def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             energy = None if sun is None else sun * factor
             if energy is not None and not 0 <= energy <= 16_000:
                 raise WeatherFileError(
-                    f"has {sun:g} for a day's sunshine; no day brings that", line
+                    f"has {sun:g} as a day's sunshine, which isn't possible", line
                 )
             yield Reading(
                 line=line, day=when.date(), hour=0.0, w_m2=energy, air_c=air, whole_day=True

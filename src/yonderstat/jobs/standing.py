@@ -57,14 +57,12 @@ def _reader(engine: Engine) -> Standing:
     except SQLAlchemyError:
         return Standing("reader", False, "cannot be asked for")
     if silent_s is None:
-        return Standing(
-            "reader", False, "has never run: no device is read, and nobody is told of alarms"
-        )
+        return Standing("reader", False, "has never run: no device is read, and no alarms are sent")
     if silent_s > READER_SEEN_S:
         return Standing(
             "reader",
             False,
-            f"is down since {silent_s:.0f} s: no device is read, nobody is told of alarms",
+            f"has been down for {silent_s:.0f} s: no device is read, and no alarms are sent",
         )
     return Standing("reader", True, "reads the devices")
 

@@ -143,13 +143,13 @@ class Reader:
             if taken is not None:
                 self._book.take(taken)
         except NotFoundError:
-            LOG.warning("a site that was asked is gone: %s", str(row)[:300])
+            LOG.warning("a site to read is gone: %s", str(row)[:300])
         except DBAPIError:
             raise
         except Exception:
             # One site that cannot be judged must not keep the others from being read: it is said
             # with what was read, and not tried for ever.
-            LOG.exception("a round that cannot be kept: %s", str(row)[:1000])
+            LOG.exception("a poll that cannot be stored: %s", str(row)[:1000])
 
 
 def spool_file() -> Path:

@@ -75,7 +75,7 @@ async def _registers(
             address + len(found), count=part, device_id=unit
         )
         if answer.isError() or len(answer.registers) != part:
-            raise DeviceError(f"It refuses or cuts short what stands at {address + len(found)}")
+            raise DeviceError(f"It refuses or cuts short the registers at {address + len(found)}")
         found += answer.registers
     return found
 
@@ -98,8 +98,7 @@ async def _walk(client: AsyncModbusTcpClient, unit: int) -> Map:
         if model_id == END:
             if not found:
                 raise DeviceError(
-                    "It has none of the models 160, 714 and 802, which tell of a bank and "
-                    "its charge"
+                    "It has none of the models 160, 714 and 802, which report a battery and its charge"
                 )
             return found
         if length > MOST_REGISTERS:
@@ -116,7 +115,7 @@ async def _model(client: AsyncModbusTcpClient, unit: int, row: tuple[int, int, i
     model_id, address, length = row
     registers = await _registers(client, unit, address, length + 2)
     if registers[:2] != [model_id, length]:
-        raise DeviceError("Its list of models has changed; it is looked through anew")
+        raise DeviceError("Its list of models has changed; we read it again")
     try:
         model = Model(
             model_id=model_id, model_len=length, data=struct.pack(f">{len(registers)}H", *registers)

@@ -48,7 +48,7 @@ def checked(told: Told) -> Told:
         if value is not None and not (math.isfinite(value) and low <= value <= high):
             raise DeviceError(f"It says {name.replace('_', ' ')} {value:.6g}, which cannot be")
     if all(value is None for name, value in values.items() if name != "device_s"):
-        raise DeviceError("It answers, and tells nothing that is known here")
+        raise DeviceError("It answers, but with no value we know")
     return told
 
 

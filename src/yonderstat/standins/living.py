@@ -115,7 +115,7 @@ def _work_out(document: str, from_at: str, dull_month: int) -> dict[str, Any]:
     station = hourly_station(StationModel(design_from_json(document.encode())), YEARS)
     if station is None:
         raise ValueError(
-            "the design cannot be rehearsed: it needs a place with sun data, and a bank"
+            "the design cannot be rehearsed: it needs a place with sun data, and a battery"
         )
     began = datetime.fromisoformat(from_at)
     first_hour = (began.timetuple().tm_yday - 1) * 24 + began.hour

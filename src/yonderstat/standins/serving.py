@@ -167,8 +167,8 @@ async def serve(
     )
     print(
         (
-            f"{time.strftime('%Y-%m-%d %H:%M:%S')} stand-ins: "
-            f"{', '.join(s.name for s, _ in stations)}"
+            f"{time.strftime('%Y-%m-%d %H:%M:%S')} simulators: "
+            f"{', '.join((s.name for s, _ in stations))}"
         ),
         flush=True,
     )

@@ -146,5 +146,5 @@ def register_access(app: Flask, engine: Engine, rules: Iterable[tuple[str, Rule]
             return
         rule = app.config[RULES].get(request.endpoint)
         if rule is None:
-            raise Problem(403, "not-allowed", "Nobody may use this address")
+            raise Problem(403, "not-allowed", "This address is not open to anybody")
         _check(engine, rule, request.view_args or {})

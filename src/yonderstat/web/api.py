@@ -175,7 +175,7 @@ def _read_query(name: str) -> str:
             f"It was given {len(values)} times.",
         )
     if any(ord(char) < 32 or 0xD800 <= ord(char) < 0xE000 for char in values[0]):
-        raise model_fault(f"/{name}", "holds a control character; use plain text")
+        raise model_fault(f"/{name}", "contains a control character; use plain text")
     return values[0]
 
 

@@ -24,22 +24,22 @@ api = Api()
 ATTENDED = (
     ("nobody", "Nobody", "no one to switch or mend"),
     ("visits", "Visits", "someone comes by"),
-    ("present", "Always someone", "someone can act"),
+    ("present", "Always someone", "somebody is on site to act"),
 )
 TIERS = (
-    ("vital", "Vital", "dark here is dark"),
+    ("vital", "Vital", "without it the station is off the air"),
     ("useful", "Useful", "goes before the vital"),
-    ("comfort", "Comfort", "goes first"),
+    ("comfort", "Nice to have", "switched off first"),
 )
 ROLES = (
-    ("secondary", "Second layer", "takes over when the main bank is down"),
+    ("secondary", "Second battery", "takes over when the main battery is empty"),
     ("standby", "Stand-by", "kept full for the outage"),
     ("relay", "Relay battery", "by the radio, for the moments of transmit"),
-    ("carry_out", "Carry-out box", "runs the station while the main bank is away"),
+    ("carry_out", "Go-box", "runs the station while the main battery is away"),
 )
 JOININGS = (
     ("switch", "Switch 1 / 2 / both", "a hand; both lays them in parallel"),
-    ("automatic", "Automatic", "first the main bank, then this one"),
+    ("automatic", "Automatic", "first the main battery, then this one"),
     ("changeover", "Changeover unit", "with the mains"),
     ("converter", "Converter", "charges through it, never in parallel"),
     ("lead", "Levelling lead", "in parallel while it is plugged"),
@@ -48,15 +48,15 @@ JOININGS = (
 )
 CHARGER_KINDS = (
     ("mains", "Mains charger", "fills it, then floats"),
-    ("changeover", "Changeover unit", "supplies the station, charges and holds"),
-    ("bench_supply", "Bench supply on the bus", "floated at its set volts"),
+    ("changeover", "Changeover unit", "supplies the station, charges and floats"),
+    ("bench_supply", "Bench supply on the bus", "set to its float volts"),
     (
         "selector",
         "Supply on a selector",
         "a hand turns the station to the battery; charges nothing",
     ),
     ("panel_supply", "Supply on panel terminals", "through a controller"),
-    ("maintainer", "Maintainer", "a small one that holds"),
+    ("maintainer", "Maintainer", "a small one that keeps it full"),
     ("generator", "Generator with a charger", "outdoors, away from windows"),
 )
 LOAD_PROGRAMS = (
@@ -68,29 +68,29 @@ LOAD_PROGRAMS = (
 )
 ANSWERS = (("unknown", "not known", ""), ("yes", "yes", ""), ("no", "no", ""))
 RESTARTS = (
-    ("by_itself", "Comes back by itself", "when the bank is back up"),
-    ("by_hand", "Needs a hand", "dark until somebody comes"),
+    ("by_itself", "Comes back by itself", "when the battery is charged again"),
+    ("by_hand", "Needs a hand", "without power until somebody comes"),
 )
 SUN_SOURCES = (
-    ("reanalysis", "Packaged reanalysis", "satellite-age weather model, most land on Earth"),
+    ("reanalysis", "Built-in sun data", "satellite-age weather model, most land on Earth"),
     ("own", "Own monthly sun-hours", "twelve figures you trust"),
-    ("record", "Weather file", "a typical year or a measured record, brought in below"),
+    ("record", "Weather file", "a typical year or a measured record, imported below"),
 )
 MOUNTS = (
-    ("fixed", "Fixed", "stands as it is"),
+    ("fixed", "Fixed", "fixed"),
     ("flat", "Flat", "lies on a roof"),
-    ("reaimed", "Turned by hand", "somebody faces it to the sun a few times a day"),
-    ("rotator", "On a rotator", "turns after the sun, tilt as set"),
+    ("reaimed", "Turned by hand", "somebody turns it to the sun a few times a day"),
+    ("rotator", "On a rotator", "follows the sun, tilt as set"),
     ("two_axis", "Two axes", "turns and tilts after the sun"),
 )
 WAVEFORMS = (
     ("unknown", "not known", ""),
     ("sine", "sine", ""),
-    ("stepped", "stepped", "some chargers mind"),
+    ("stepped", "stepped", "some chargers do not like it"),
 )
 FUSE_LEADS = (
     ("plus", "the plus lead", ""),
-    ("minus", "the minus lead", "alone it leaves a short to the frame"),
+    ("minus", "the minus lead", "without a plus fuse, a short to the frame stays unprotected"),
     ("both", "each lead", "two schools"),
 )
 INGRESS = (

@@ -66,7 +66,7 @@ def club_api(archive: Archive, engine: Engine) -> Api:
         except ClubArchiveError as error:
             faults = [Fault("/upload", f"{upload.name} {fault}") for fault in error.faults[:50]]
             raise Problem(
-                422, "bad-archive", "This file cannot be brought in", str(error)[:1000], faults
+                422, "bad-archive", "This file cannot be imported", str(error)[:1000], faults
             ) from None
         return RestoredView(
             sites_added=done.sites_added,
@@ -116,5 +116,5 @@ def restored_in_words(sites: int, designs: int, beside: int, readings: int) -> s
     """What came in, in a sentence."""
     if not (sites or designs or beside or readings):
         return "All of it was here already."
-    more = f"; {beside} stand beside ours, where both had been changed" if beside else ""
-    return f"Brought in: {sites} sites, {designs} designs, {readings} readings{more}."
+    more = f"; {beside} kept next to yours, because both were changed" if beside else ""
+    return f"Imported: {sites} sites, {designs} designs, {readings} readings{more}."

@@ -150,7 +150,7 @@ def designs_api(archive: Archive, engine: Engine) -> Api:
             raise Problem(
                 400,
                 "bad-query",
-                "“over” must be “hard” (the hard month) or “year” (the months in use)",
+                "“over” must be “hard” (the worst month) or “year” (the months in use)",
             )
         months = (
             (report_on(stored).verdict.hard_month,)

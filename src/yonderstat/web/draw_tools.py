@@ -98,7 +98,7 @@ def draw_tools_api(archive: Archive) -> Api:
     def propose_logged_tempo(design_id: UUID, body: LoggedRequest) -> LoggedAnswer:
         """A tempo proposed from a contact log; nothing is stored."""
         if not body.activity:
-            raise model_fault("/activity", "holds no contacts")
+            raise model_fault("/activity", "has no contacts")
         overs = body.overs if body.overs is not None else usual_overs()
         if len({item.mode for item in overs}) != 4:
             raise model_fault("/overs", "must name each of the four modes once")

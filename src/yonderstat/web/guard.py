@@ -71,14 +71,14 @@ def _check_body() -> None:
     most = max(uploads.get(request.endpoint or "", 0), MAX_BODY_BYTES)
     request.max_content_length = most
     if request.content_length is not None and request.content_length > most:
-        raise Problem(413, "too-large", f"That is over {most / 1e6:g} MB", "Nothing was stored.")
+        raise Problem(413, "too-large", f"That is over {most / 1e6:g} MB", "Nothing was saved.")
     # Neither type may be sent by a page of another site without asking first.
     if request.endpoint in uploads:
         if request.mimetype != UPLOAD_TYPE:
-            raise Problem(415, "not-a-file", "A file is taken here", f"Send it as {UPLOAD_TYPE}.")
+            raise Problem(415, "not-a-file", "Send a file here", f"Send it as {UPLOAD_TYPE}.")
     elif request.mimetype != "application/json":
         detail = "Send application/json, with that content type."
-        raise Problem(415, "not-json", "Only JSON is taken here", detail)
+        raise Problem(415, "not-json", "Send JSON here", detail)
 
 
 def register_guard(app: Flask) -> None:

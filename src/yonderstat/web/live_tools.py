@@ -252,7 +252,8 @@ def live_api(archive: Archive, engine: Engine) -> Api:
             raise model_fault("/host", str(error)) from None
         if body.protocol == "mqtt" and not body.topic:
             raise model_fault(
-                "/topic", "is missing; type the topic the device publishes on, such as ridge/bank"
+                "/topic",
+                "is missing; type the topic the device publishes on, such as ridge/battery",
             )
         asked = (body.name, body.kind, body.protocol, body.host, body.port, body.unit, body.topic)
         return book.add_endpoint(site_id, *asked, actor=current_actor())

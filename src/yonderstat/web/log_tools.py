@@ -390,7 +390,9 @@ def log_api(archive: Archive, engine: Engine) -> Api:
             raise model_fault("/subject", "is nothing this station has to test")
         unknown = body.values.keys() - {asked.id for asked in procedure.asks}
         if unknown:
-            raise model_fault(f"/values/{min(unknown)}", "is no figure of this test; leave it out")
+            raise model_fault(
+                f"/values/{min(unknown)}", "is not a figure of this test; leave it out"
+            )
         try:
             judged_test(station, body.kind, body.subject, body.values)
         except FigureError as error:

@@ -41,8 +41,8 @@ def patched(document: Any, operations: list[dict[str, Any]], what: str) -> Any:
         left -= _added(document, operation, number)
         if left < 0:
             detail = (
-                f"With operation {number + 1} the {what} would hold over {MOST_PARTS} figures "
-                "and texts."
+                f"With operation {number + 1} the {what} would have more than {MOST_PARTS} "
+                "figures and texts."
             )
             raise Problem(422, "bad-patch", "The patch is too large", detail, [_blame(operation)])
         document = _applied(document, operation, number)
@@ -53,7 +53,7 @@ def _applied(document: Any, operation: dict[str, Any], number: int) -> Any:
     try:
         return jsonpatch.apply_patch(document, [operation], in_place=True)
     except jsonpatch.JsonPatchTestFailed:
-        title = "A test in the patch does not hold: the design is not as you thought"
+        title = "A test in the patch fails: the design is not as you expected"
         raise Problem(
             409, "test-failed", title, f"It is operation {number + 1}.", [_blame(operation)]
         ) from None

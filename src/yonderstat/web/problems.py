@@ -74,27 +74,32 @@ def invalid_design(error: InvalidDesignError, prefix: str = "") -> Problem:
     """The design would not be one: nothing is stored."""
     faults = [Fault(prefix + fault.pointer, fault.message, fault.bound) for fault in error.faults]
     what = "shelf" if isinstance(error, InvalidShelfError) else "design"
+    named = {"shelf": "list of club parts"}.get(what, what)
     return Problem(
-        422, f"invalid-{what}", f"The {what} would not be valid", str(error)[:2000], faults
+        422,
+        f"invalid-{what}",
+        f"This change can't be saved: the {named} would have an error",
+        str(error)[:2000],
+        faults,
     )
 
 
-NOT_STORED = "Nothing was stored."
+NOT_STORED = "Nothing was saved."
 
 
 def _of_database(error: DBAPIError) -> Problem | None:
     """A refusal for what a database can run out of, or be away for; None for a fault of ours."""
     if isinstance(error.orig, psycopg.errors.DiskFull):
         detail = (
-            f"{NOT_STORED} Free some space where the data lie; what was kept before is as it was."
+            f"{NOT_STORED} What you saved before is safe. Free some space on the server's disk."
         )
-        return Problem(507, "disk-full", "The disk of the server is full", detail)
+        return Problem(507, "disk-full", "The server's disk is full", detail)
     if isinstance(error, DataError):
-        detail = f"{NOT_STORED} A text, date or figure in it is beyond what can be kept."
-        return Problem(422, "cannot-be-kept", "That cannot be kept", detail)
+        detail = f"{NOT_STORED} A text, date or figure in it is beyond what can be stored."
+        return Problem(422, "cannot-be-kept", "That cannot be stored", detail)
     if isinstance(error, OperationalError | InterfaceError):
-        detail = f"{NOT_STORED} It starts again by itself; try again in a moment."
-        return Problem(503, "database-away", "The database does not answer now", detail)
+        detail = f"{NOT_STORED} The database restarts by itself. Try again in a moment."
+        return Problem(503, "database-away", "The database isn't answering", detail)
     return None
 
 
@@ -111,7 +116,8 @@ def cannot_judge(error: Exception, revision: int | None, title: str) -> Problem:
         What could not be done, in words.
     """
     detail = (
-        f"The program has a fault this design brings out ({str(error)[:250]}); its log says more."
+        f"This is a fault in the program, not in your design ({str(error)[:250]}). The "
+        "server log says more."
     )
     return Problem(500, "cannot-judge", title, detail, current_revision=revision)
 
@@ -129,52 +135,52 @@ def register_problems(app: Flask) -> None:
 
     @app.errorhandler(NotFoundError)
     def _missing(error: NotFoundError) -> Response:
-        return Problem(404, "not-found", "There is nothing there", str(error)).response()
+        return Problem(404, "not-found", "Not found", str(error)).response()
 
     @app.errorhandler(StaleRevisionError)
     def _stale(error: StaleRevisionError) -> Response:
-        title = "It has changed since you read it"
-        detail = "Read the newest revision, make the change on it and send it again."
+        title = "Somebody else changed this since you opened it"
+        detail = "Load the newest version, make your change again and save."
         return Problem(
             412, "stale-revision", title, detail, current_revision=error.current
         ).response()
 
     @app.errorhandler(NothingToDoError)
     def _nothing(error: NothingToDoError) -> Response:
-        return Problem(409, "nothing-to-do", "That cannot be done now", str(error)).response()
+        return Problem(409, "nothing-to-do", "You can't do that now", str(error)).response()
 
     @app.errorhandler(KeyReusedError)
     def _reused(error: KeyReusedError) -> Response:
-        return Problem(422, "key-reused", "That create key is used", str(error)).response()
+        return Problem(422, "key-reused", "This create key was used before", str(error)).response()
 
     @app.errorhandler(UnreadableDesignError)
     def _unreadable(error: UnreadableDesignError) -> Response:
         detail = (
-            f"The stored document cannot be read by this program: {str(error)[:500]}. "
-            "Undo, or take it away as a file."
+            f"This program can't read the saved design: {str(error)[:500]}. Undo the last "
+            "change, or download the design as a file."
         )
-        title = "This design cannot be read"
+        title = "This design can't be read"
         return Problem(409, "unreadable", title, detail, current_revision=error.revision).response()
 
     @app.errorhandler(CannotJudgeError)
     def _unjudged(error: CannotJudgeError) -> Response:
-        title = "This cannot be judged, so nothing was stored"
-        title = title if request.method not in {"GET", "HEAD"} else "This cannot be judged"
+        title = "We can't work out this design, so nothing was saved"
+        title = title if request.method not in {"GET", "HEAD"} else "We can't work out this design"
         return cannot_judge(error, None, title).response()
 
     @app.errorhandler(UnknownOutcomeError)
     def _unknown(error: UnknownOutcomeError) -> Response:
         detail = (
-            "The database went away in the middle of it. Read the design again: it shows "
-            "whether it was stored."
+            "The database stopped answering while saving. Reload the design to see whether "
+            "your change is there."
         )
         return Problem(
-            503, "unknown-outcome", "It is not known whether that was stored", detail
+            503, "unknown-outcome", "We don't know whether that was saved", detail
         ).response()
 
     @app.errorhandler(PoolTimeoutError)
     def _busy(error: PoolTimeoutError) -> Response:
-        title = "The server is too busy just now"
+        title = "The server is busy"
         return Problem(503, "busy", title, f"{NOT_STORED} Try again in a moment.").response()
 
     @app.errorhandler(DBAPIError)
@@ -190,9 +196,6 @@ def register_problems(app: Flask) -> None:
     @app.errorhandler(Exception)
     def _unforeseen(error: Exception) -> Response:
         log.exception("unforeseen error on %s %s", request.method, request.path)
-        title = "Something went wrong here"
-        detail = (
-            "The log of the server says more. Read again what you were changing: it shows "
-            "what was stored."
-        )
+        title = "Something went wrong on the server"
+        detail = "Reload the page to see what was saved. The server log says more."
         return Problem(500, "internal", title, detail).response()

@@ -258,8 +258,8 @@ def record_api(archive: Archive, engine: Engine) -> Api:
             raise Problem(
                 409,
                 "nothing-to-do",
-                "That record cannot be brought in",
-                "Have it looked through first.",
+                "That record cannot be imported",
+                "Have it checked first.",
             )
         if run.ask["store"]:
             return _run_view(run)
@@ -292,9 +292,7 @@ def record_api(archive: Archive, engine: Engine) -> Api:
     def take_record_import_back(design_id: UUID, file: str) -> BroughtIn:
         """Take everything out of the record again that one file brought."""
         if not (file.isascii() and file.isdigit() and len(file) < 10):
-            raise Problem(
-                400, "bad-query", "“file” must be the number of a file that was brought in"
-            )
+            raise Problem(400, "bad-query", "“file” must be the number of an imported file")
         return BroughtIn(
             imports.take_back(archive.design(design_id).site_id, int(file)), 0, [], None
         )

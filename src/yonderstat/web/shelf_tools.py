@@ -110,10 +110,7 @@ class TakenIn(Body):
 
 def _takeaway(shelf: Shelf, stock: dict[str, Stock]) -> str:
     if not shelf.parts:
-        return (
-            "Nothing on the shelf yet: put on it what lies about, and every design can take "
-            "from it."
-        )
+        return "No club parts yet. Add the parts you have, and every design can use them."
     over = [part.name for part in shelf.parts if stock[part.id].over > 0]
     out = [outing.name for outing in shelf.outings if outing.out]
     free = sum(stock[part.id].free > 0 for part in shelf.parts)
@@ -260,7 +257,7 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
             raise Problem(
                 409,
                 "nothing-to-do",
-                "That cannot be done now",
+                "You can't do that now",
                 "the design says what the label says",
             )
         told = [{"op": item.op, "path": item.path, "value": item.value} for item in operations]
@@ -340,7 +337,9 @@ def _parts_in(upload: Uploaded) -> list[ShelfPart]:
         raise model_fault("/upload", str(error)) from None
     except ShelfTableError as error:
         detail = "; ".join(fault.message for fault in error.faults[:3])
-        raise Problem(422, "bad-table", "The table cannot be taken", detail, error.faults) from None
+        raise Problem(
+            422, "bad-table", "The table cannot be imported", detail, error.faults
+        ) from None
 
 
 def _merged(shelf: Shelf, parts: list[ShelfPart]) -> Shelf:
@@ -348,7 +347,7 @@ def _merged(shelf: Shelf, parts: list[ShelfPart]) -> Shelf:
     at the end."""
     brought = {part.id: part for part in parts}
     if len(brought) != len(parts):
-        raise model_fault("/upload", "two rows carry the same id; each part needs its own")
+        raise model_fault("/upload", "two rows have the same id; each part needs its own")
     kept = [brought.pop(part.id, part) for part in shelf.parts]
     document = shelf_document_of(shelf.model_copy(update={"parts": [*kept, *brought.values()]}))
     return shelf_from_document(document)

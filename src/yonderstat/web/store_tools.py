@@ -63,7 +63,9 @@ def _number(name: str, text: str, low: float, high: float) -> float:
 def _bank(archive: Archive, design_id: UUID) -> tuple[Bank, Report]:
     stored = archive.design(design_id)
     if stored.design.store.bank is None:
-        raise Problem(409, "no-bank", "The design has no bank yet; add one in Store")
+        raise Problem(
+            409, "no-bank", "The design has no battery yet; choose one in the step Battery"
+        )
     return stored.design.store.bank, report_on(stored)
 
 
@@ -119,7 +121,9 @@ def store_tools_api(archive: Archive) -> Api:
         )
         store = report.store
         if store is None:
-            raise Problem(409, "no-bank", "The design has no bank yet; add one in Store")
+            raise Problem(
+                409, "no-bank", "The design has no battery yet; choose one in the step Battery"
+            )
         kind, cold_c = kind_of(bank.chemistry), report.working[store.temperature_c].number
         if not kind.is_lead and cold_c < charge_low_c(bank):
             return ChargeView(

@@ -37,8 +37,8 @@ class Uploaded:
         except UnicodeDecodeError as error:
             where = self.data[: error.start].count(b"\n") + 1
             message = (
-                f"{self.name}: line {where} is no UTF-8 text; save the file as plain text and "
-                "bring it again"
+                f"{self.name}: line {where} isn't UTF-8 text; save the file as plain text and "
+                "import it again"
             )
             raise Problem(
                 422, "not-text", "The file is no text", message, [Fault("/upload", message)]
@@ -85,9 +85,7 @@ def _upload_name() -> str:
 
 def _too_large(name: str, most_bytes: int) -> Problem:
     title = f"That is over {most_bytes / 1e6:g} MB"
-    return Problem(
-        413, "too-large", title, f"“{name}” is larger than is taken here. Nothing was stored."
-    )
+    return Problem(413, "too-large", title, f"“{name}” is too large. Nothing was stored.")
 
 
 def read_upload(most_bytes: int) -> Uploaded:

@@ -70,7 +70,7 @@ describe("DesignEditor", () => {
     vi.useFakeTimers();
     const away = {
       type: "urn:x",
-      title: "The database does not answer now",
+      title: "The database isn't answering",
       status: 503,
       detail: "",
       faults: [],

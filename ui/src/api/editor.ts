@@ -148,7 +148,7 @@ export class DocumentEditor<V extends Held = DesignView> {
 
   private get view(): V {
     const known = this.truth ?? this.cache.getQueryData<V>(this.wire.key);
-    if (!known) throw new Error("the design has not been read yet");
+    if (!known) throw new Error("the design is still loading");
     return known;
   }
 

@@ -18,7 +18,7 @@ export class RowGone extends Error {}
 
 function indexOf(rows: unknown, id: string): number {
   const index = Array.isArray(rows) ? rows.findIndex((row) => row?.id === id) : -1;
-  if (index < 0) throw new RowGone(`the row “${id}” is not there any more`);
+  if (index < 0) throw new RowGone(`the row “${id}” has been removed meanwhile`);
   return index;
 }
 

@@ -6,8 +6,8 @@ export function Away() {
   if (!since) return null;
   return (
     <p role="status" className="no-print border-b border-hair bg-sheet px-4 py-1.5 text-fix">
-      The server is away. This is as it was on {new Date(since).toLocaleString()}; what you type waits until
-      it is back.
+      The server does not answer. You see the data from {new Date(since).toLocaleString()}. What you type is
+      kept and sent when the server is back.
     </p>
   );
 }

@@ -1,4 +1,4 @@
-import { Suspense, useRef } from "react";
+import { Suspense, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { Refusal } from "../api/client";
 import { useDesign } from "../api/queries";
@@ -57,12 +57,18 @@ function Frame({ desk, step }: { desk: Desk; step: StepId | PageId }) {
   // Somebody stands there with a meter: all the room is for that.
   const isBare = step === CHECK.id;
   const sheet = useRef<HTMLElement>(null);
+  const [isDown, setDown] = useState(false);
+  /** Down a long sheet the verdict makes room; the two bounds lie apart so that it does not flicker. */
+  const onScroll = () => {
+    const { scrollTop = 0, scrollHeight = 0, clientHeight = 0 } = sheet.current ?? {};
+    setDown(isDown ? scrollTop > 8 : scrollTop > 90 && scrollHeight - clientHeight > 300);
+  };
   useArrival(sheet, step, `${entry?.name}, ${view.site_name} ${view.document.name} – Yonderstat`);
   return (
     <DeskContext.Provider value={desk}>
       <div className="flex h-full flex-col overflow-hidden print:block print:h-auto print:overflow-visible">
         <a href="#sheet" className="sr-only focus:not-sr-only focus:p-2">
-          Skip to the sheet
+          Skip to the main content
         </a>
         <TopBar
           undo={{ can: view.can_undo, run: () => void editor.undo() }}
@@ -73,11 +79,13 @@ function Frame({ desk, step }: { desk: Desk; step: StepId | PageId }) {
           <SaveLine />
         </TopBar>
         <Notices />
+        {!isBare && <VerdictLine short={isDown} />}
         {!isBare && <EnergyLine />}
         <div className="flex min-h-0 flex-1 print:block">
           <Rundown />
           <main
             ref={sheet}
+            onScroll={onScroll}
             id="sheet"
             tabIndex={-1}
             aria-label={entry?.name}
@@ -86,7 +94,6 @@ function Frame({ desk, step }: { desk: Desk; step: StepId | PageId }) {
             <p className="hidden text-[12px] print:block">
               {view.site_name}, {view.document.name}: {entry?.name}
             </p>
-            {!isBare && <VerdictLine />}
             <Suspense fallback={<p className="py-6 text-ink2">Opening…</p>}>{Screen && <Screen />}</Suspense>
             <HelpLine />
           </main>
@@ -104,14 +111,14 @@ export function DesignPage() {
   const { data: view, error } = useDesign(designId);
   const editor = useDesignEditor(designId);
   const known = [...STEPS, ...PAGES].find((item) => item.id === step);
-  if (!known) return <NotThere what="There is no such step." />;
+  if (!known) return <NotThere what="This step does not exist." />;
   if (error instanceof Refusal && error.problem.current_revision) {
     return (
       <InTrouble designId={designId} problem={error.problem} revision={error.problem.current_revision} />
     );
   }
   if (error instanceof Refusal && error.problem.status === 404) {
-    return <NotThere what="There is no such design." />;
+    return <NotThere what="This design does not exist. It may have been removed." />;
   }
   if (error instanceof Refusal) return <NotThere what={error.problem.title} why={error.problem.detail} />;
   if (error) return <NotThere what="The server cannot be reached." />;

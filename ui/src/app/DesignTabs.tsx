@@ -65,8 +65,8 @@ export function DesignTabs() {
       </nav>
       <button
         type="button"
-        aria-label="Another design, a copy of this one"
-        title="Another design, a copy of this one"
+        aria-label="Copy this design"
+        title="Copy this design"
         className="rounded p-1 text-ink2 hover:text-ink"
         onClick={() => void copy()}
       >

@@ -6,7 +6,7 @@ import { useShown } from "../kit/fields";
 import { MONTHS } from "../kit/MonthStrip";
 import type { StepId } from "./steps";
 
-const HEIGHT = 26;
+const HEIGHT = 28;
 const SHARE = 20;
 /** Of the line for each of five. */
 
@@ -16,16 +16,22 @@ function segmentsOf(report: Report, month: string): Segment[] {
   const line = report.energy_line;
   return [
     { step: "sun", name: "Sun", note: `on the panels, ${month}`, figure: line.sun_hours, fill: "fill-sun" },
-    { step: "array", name: "Array", note: "into the bank a day", figure: line.array_wh, fill: "fill-sun" },
-    { step: "store", name: "Store", note: "usable", figure: report.store?.usable_ah, fill: "fill-store" },
+    {
+      step: "array",
+      name: "Panels",
+      note: "into the battery per day",
+      figure: line.array_wh,
+      fill: "fill-sun",
+    },
+    { step: "store", name: "Battery", note: "usable", figure: report.store?.usable_ah, fill: "fill-store" },
     {
       step: "bus",
-      name: "Bus",
-      note: "at the lowest set, keyed",
+      name: "Wiring",
+      note: "at the lowest radio, transmitting",
       figure: report.bus.lowest_v,
       fill: "fill-store",
     },
-    { step: "draw", name: "Draw", note: "a day", figure: report.draw.daily_ah, fill: "fill-draw" },
+    { step: "draw", name: "Loads", note: "used per day", figure: report.draw.daily_ah, fill: "fill-draw" },
   ];
 }
 
@@ -44,7 +50,7 @@ function Band({ flow, drawn, segments }: { flow: number[]; drawn: number; segmen
     <svg
       viewBox={`0 0 100 ${HEIGHT}`}
       preserveAspectRatio="none"
-      className="absolute inset-x-0 bottom-0 h-[26px] w-full"
+      className="absolute inset-x-0 bottom-0 h-[28px] w-full"
       aria-hidden="true"
     >
       {segments.map((segment, index) => (
@@ -65,6 +71,7 @@ function Band({ flow, drawn, segments }: { flow: number[]; drawn: number; segmen
   );
 }
 
+/** The signature of the station in 28 px: what flows from sun to load on a day of the worst month, and where it gets thin. */
 export function EnergyLine() {
   const { view } = useDesk();
   const figure = useFigure();
@@ -80,55 +87,45 @@ export function EnergyLine() {
   const gap = figure(line.gap_wh);
   const isShort = (gap?.value ?? 0) > 0;
   return (
-    <section aria-label={`Energy line, ${month}`} className="no-print flex border-b border-hair bg-sheet">
-      <p className="w-[176px] shrink-0 px-4 py-2.5 text-[12px] text-ink2 max-md:hidden">
-        Energy line
-        <br />
-        {month}, the hard month
-        <br />
-        band: Wh a day
-      </p>
-      <div className="relative grid min-h-[84px] min-w-0 flex-1 grid-cols-5">
-        <Band flow={flow} drawn={drawn} segments={segments} />
-        {segments.map((segment) => (
-          <div
-            key={segment.step}
-            className="relative min-w-0 border-l border-hair px-2 pt-1.5 pb-7 sm:px-2.5"
+    <section
+      aria-label={`Energy flow, ${month}`}
+      title={`Energy flow on a day of ${month}, the worst month; the height of the band is Wh per day`}
+      className="no-print relative grid h-[28px] max-sm:hidden shrink-0 grid-cols-5 border-b border-hair bg-sheet"
+    >
+      <Band flow={flow} drawn={drawn} segments={segments} />
+      {segments.map((segment) => (
+        <div
+          key={segment.step}
+          className="relative flex min-w-0 items-center gap-x-1.5 overflow-hidden border-l border-hair px-1.5 text-[12px] whitespace-nowrap sm:px-2.5"
+        >
+          <Link
+            to={`../${segment.step}`}
+            relative="path"
+            title={`${segment.name} ${segment.note}`}
+            className="hover:underline max-sm:sr-only"
           >
-            <Link
-              to={`../${segment.step}`}
-              relative="path"
-              className="block truncate text-[12px] hover:underline"
+            {segment.name}
+            <span className="sr-only"> {segment.note}</span>
+          </Link>
+          <span className="font-[640]">
+            <Figure of={figure(segment.figure)} label={`${segment.name} ${segment.note}`} />
+          </span>
+          {report.verdict.weakest === segment.step && (
+            <span
+              className={`px-1 text-[11px] font-[600] max-lg:hidden ${isShort ? "bg-stop text-sheet" : "border border-hair text-ink2"}`}
             >
-              {segment.name} <span className="text-ink2 max-sm:hidden">{segment.note}</span>
-            </Link>
-            <div className="text-[15px] font-[640] sm:text-[19px]">
-              <Figure of={figure(segment.figure)} />
-            </div>
-            {report.verdict.weakest === segment.step && (
-              <span
-                className={`absolute top-7 right-1 px-1.5 text-[11px] font-[600] max-lg:static max-lg:inline-block ${isShort ? "bg-stop text-sheet" : "border border-hair text-ink2"}`}
-              >
-                weakest link
-              </span>
-            )}
-            {segment.step === "draw" && gap?.value !== null && gap !== undefined && (
-              <span
-                className={`absolute top-7 right-1.5 text-[12px] max-lg:static max-lg:block ${(gap.value ?? 0) > 0 ? "text-stop" : "text-ink2"}`}
-              >
-                <Figure
-                  of={gap}
-                  label={(gap.value ?? 0) > 0 ? "missing a day" : "spare a day"}
-                  unit={false}
-                  unsigned
-                />
-                <span aria-hidden="true"> {(gap.value ?? 0) > 0 ? `Wh short` : `Wh spare`}</span>
-                <span className="sr-only">{show(Math.abs(gap.value ?? 0), "W·h")}</span>
-              </span>
-            )}
-          </div>
-        ))}
-      </div>
+              weakest link
+            </span>
+          )}
+          {segment.step === "draw" && gap?.value !== null && gap !== undefined && (
+            <span className={`max-lg:hidden ${isShort ? "text-stop" : "text-ink2"}`}>
+              <Figure of={gap} label={isShort ? "short per day" : "spare per day"} unit={false} unsigned />
+              <span aria-hidden="true"> {isShort ? "Wh short" : "Wh spare"}</span>
+              <span className="sr-only">{show(Math.abs(gap.value ?? 0), "W·h")}</span>
+            </span>
+          )}
+        </div>
+      ))}
     </section>
   );
 }

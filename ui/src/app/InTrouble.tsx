@@ -25,7 +25,7 @@ export function InTrouble({ designId, problem, revision }: Props) {
       <p role="alert" className="max-w-[40rem] text-ink2">
         {problem.detail}
       </p>
-      <p className="max-w-[40rem] text-ink2">It is kept as it was, at revision {revision}.</p>
+      <p className="max-w-[40rem] text-ink2">The design is safe: revision {revision} is stored.</p>
       {refusal && (
         <p role="alert" className="text-stop">
           {refusal}
@@ -36,10 +36,10 @@ export function InTrouble({ designId, problem, revision }: Props) {
           Undo the last edit
         </button>
         <a className="btn btn-sm" href={`/api/designs/${designId}/file`} download>
-          Take it away as a file
+          Download the design file
         </a>
         <Link to="/" className="btn btn-ghost btn-sm">
-          To the sites
+          Back to Sites
         </Link>
       </p>
     </main>

@@ -19,7 +19,7 @@ function Remedy({ remedy, trying }: { remedy: Change; trying: boolean }) {
   if (trying)
     return (
       <p className={`${REMEDY} border-dashed text-ink2`}>
-        {remedy.label} <span>tried anew …</span>
+        {remedy.label} <span>checking again…</span>
       </p>
     );
   return (
@@ -43,13 +43,13 @@ function Mute({ finding }: { finding: Finding }) {
     const others = muted.filter((item) => item.finding !== finding.id);
     return (
       <p className="mt-1 text-[12px]">
-        Lived with: {finding.muted}{" "}
+        Accepted: {finding.muted}{" "}
         <button
           type="button"
           className="text-act underline"
           onClick={() => editor.edit({ kind: "set", path: ["muted"], value: others })}
         >
-          Say it again
+          Show it again
         </button>
       </p>
     );
@@ -60,18 +60,18 @@ function Mute({ finding }: { finding: Finding }) {
       <button
         type="button"
         className="mt-1 text-[12px] text-ink2 underline"
-        aria-label={`Live with it: ${finding.sentence}`}
+        aria-label={`Accept this: ${finding.sentence}`}
         onClick={() => setAsking(true)}
       >
-        Live with it
+        Accept this
       </button>
     );
   }
   return (
     <input
       className="field mt-1"
-      aria-label="Why it may stay so"
-      placeholder="Why it may stay so, then Enter"
+      aria-label="Reason for accepting this"
+      placeholder="Reason, then Enter"
       maxLength={200}
       // biome-ignore lint/a11y/noAutofocus: it opens because someone asked for it
       autoFocus
@@ -110,42 +110,61 @@ function FindingRow({ finding, said, trying }: RowProps) {
 }
 
 const GROUPS: [string, (finding: Finding) => boolean][] = [
-  ["What stops you", (finding) => finding.severity === "stop"],
-  ["What to mend", (finding) => finding.severity === "fix" && !finding.muted],
-  ["What to know", (finding) => finding.severity === "mind" && !finding.muted],
-  ["What is right", (finding) => finding.severity === "good"],
-  ["Lived with", (finding) => finding.muted !== ""],
+  ["Stop: does not work or can hurt", (finding) => finding.severity === "stop"],
+  ["Fix", (finding) => finding.severity === "fix" && !finding.muted],
+  ["Good to know", (finding) => finding.severity === "mind" && !finding.muted],
+  ["Good", (finding) => finding.severity === "good"],
+  ["Accepted", (finding) => finding.muted !== ""],
 ];
+const OPEN_AT_ONCE = 5;
 
+type GroupsProps = { of: Finding[]; said: Set<string>; trying: boolean };
+
+function Groups({ of, said, trying }: GroupsProps) {
+  return GROUPS.map(([name, isIn]) => {
+    const group = of.filter(isIn);
+    if (group.length === 0) return null;
+    return (
+      <section key={name} aria-label={name} className="mt-3">
+        <h3 className="label border-b border-hair pb-1">{name}</h3>
+        <ul aria-busy={trying}>
+          {group.map((finding) => (
+            <FindingRow key={finding.id} finding={finding} said={said} trying={trying} />
+          ))}
+        </ul>
+      </section>
+    );
+  });
+}
+
+/** What was found, the gravest first; five at a time, the rest at a press. */
 function Findings({ step }: { step: StepId }) {
   const { view } = useDesk();
   const [all, setAll] = useState(false);
   const { findings, trying } = useFindings(view);
-  const shown = all ? findings : findings.filter((finding) => finding.step === step);
+  const mine = all ? findings : findings.filter((finding) => finding.step === step);
+  const ranked = GROUPS.flatMap(([, isIn]) => mine.filter(isIn));
+  const open = ranked
+    .filter((finding) => finding.severity !== "good" && !finding.muted)
+    .slice(0, OPEN_AT_ONCE);
+  const rest = ranked.filter((finding) => !open.includes(finding));
   const said = new Set<string>();
   return (
     <>
       <label className="mt-2 flex items-center gap-2 text-[12px]">
         <input type="checkbox" checked={all} onChange={(event) => setAll(event.target.checked)} />
-        All steps ({findings.length})
+        Findings of all steps ({findings.length})
       </label>
-      {GROUPS.map(([name, isIn]) => {
-        const group = shown.filter(isIn);
-        if (group.length === 0) return null;
-        return (
-          <section key={name} aria-label={name} className="mt-3">
-            <h3 className="label border-b border-hair pb-1">
-              {name} <span className="font-normal">{group.length}</span>
-            </h3>
-            <ul aria-busy={trying}>
-              {group.map((finding) => (
-                <FindingRow key={finding.id} finding={finding} said={said} trying={trying} />
-              ))}
-            </ul>
-          </section>
-        );
-      })}
-      {shown.length === 0 && <p className="py-3 text-ink2">Nothing to say about this step.</p>}
+      <Groups of={open} said={said} trying={trying} />
+      {rest.length > 0 && (
+        <details className="mt-3" open={open.length === 0}>
+          <summary className="cursor-pointer text-act">
+            {open.length === 0 ? "What is good or accepted" : `${rest.length} more`}
+          </summary>
+          <Groups of={rest} said={said} trying={trying} />
+        </details>
+      )}
+      {mine.length === 0 && <p className="py-3 text-ink2">No findings for this step.</p>}
     </>
   );
 }
@@ -170,25 +189,26 @@ function Cautions({ step }: { step: StepId }) {
 
 const TABS: [MarginTab, string][] = [
   ["findings", "Findings"],
-  ["working", "Working"],
+  ["working", "Calculation"],
   ["cautions", "Cautions"],
 ];
 
 /** What is said about the step, how a figure came about, and what can hurt. */
 export function Margin({ step }: { step: StepId }) {
   const { view } = useDesk();
-  const { tab, open, show, toggle } = useAttention();
-  if (!open) return null;
+  const { tab, open, asked, show, toggle } = useAttention();
+  const says = tab !== "findings" || asked || view.report.findings.some((finding) => finding.step === step);
+  if (!open || !says) return null;
   const count = view.report.findings.filter(
     (finding) => finding.step === step && finding.severity !== "good" && !finding.muted,
   ).length;
   return (
     <aside
-      aria-label="Margin"
+      aria-label="Side panel"
       className="no-print border-hair bg-ground px-4 lg:w-[300px] lg:shrink-0 lg:overflow-y-auto lg:border-l max-lg:fixed max-lg:inset-x-0 max-lg:bottom-[49px] max-lg:z-10 max-lg:max-h-[55vh] max-lg:overflow-y-auto max-lg:border-t max-lg:pb-3"
     >
       <div className="sticky top-0 z-10 flex items-center border-b border-hair bg-ground pt-2">
-        <div role="tablist" aria-label="Margin" className="flex flex-1 gap-4">
+        <div role="tablist" aria-label="Side panel" className="flex flex-1 gap-4">
           {TABS.map(([id, name]) => (
             <button
               key={id}
@@ -205,7 +225,7 @@ export function Margin({ step }: { step: StepId }) {
             </button>
           ))}
         </div>
-        <IconButton label="Close the margin (m)" onClick={toggle}>
+        <IconButton label="Close the side panel (m)" onClick={toggle}>
           <X size={15} />
         </IconButton>
       </div>

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 type Props = { what?: string; why?: string };
 
 export function NotThere({
-  what = "There is no such page.",
+  what = "This page does not exist.",
   why = "It may have been removed, or the address is mistyped.",
 }: Props) {
   useEffect(() => {
@@ -16,7 +16,7 @@ export function NotThere({
       <p className="text-ink2">{why}</p>
       <p>
         <Link to="/" className="btn btn-sm btn-primary">
-          To the sites
+          Back to Sites
         </Link>
       </p>
     </main>

@@ -5,21 +5,21 @@ import { useOverlay } from "./overlay";
 export type Command = { name: string; hint?: string; words?: string; run: () => void };
 
 const KEYS: [string, string][] = [
-  ["1 – 9", "go to a step"],
-  ["/", "find a field, a finding, a figure, a load or a site, or do something"],
-  ["n", "new row, or new site"],
-  ["w", "why: the working of the figure in focus, or of the verdict"],
+  ["1 – 9", "open a step"],
+  ["/", "search: fields, findings, figures, loads, sites, commands"],
+  ["n", "add a row, or a site"],
+  ["w", "show how the selected figure (or the verdict) is calculated"],
   ["f", "findings"],
   ["c", "cautions"],
-  ["m", "margin open or closed"],
-  ["[  ]", "previous, next design"],
+  ["m", "open or close the side panel"],
+  ["[  ]", "previous or next design"],
   ["u", "undo"],
   ["Shift + u", "redo"],
-  ["Enter, ↑ ↓", "in a table: next row, up, down"],
-  ["Ctrl + D", "in a table: take the value from the row above"],
+  ["Enter, ↑ ↓", "in a table: next row, row above, row below"],
+  ["Ctrl + D", "in a table: copy the value from the row above"],
   ["Ctrl + Delete", "in a table: remove the row"],
-  ["Esc", "in a field: as it was; elsewhere: close"],
-  ["?", "this list"],
+  ["Esc", "in a field: cancel the change; elsewhere: close"],
+  ["?", "show this list"],
 ];
 
 /** A modal box on the platform's own dialog: focus stays inside, Esc closes. */
@@ -46,9 +46,9 @@ function Modal({ label, children }: { label: string; children: ReactNode }) {
 function Keys() {
   const close = useOverlay((overlay) => overlay.close);
   return (
-    <Modal label="Keys">
+    <Modal label="Keyboard shortcuts">
       <h2 className="mb-2 text-[16px]">Keys</h2>
-      <p className="mb-3 text-ink2">They rest while you type in a field.</p>
+      <p className="mb-3 text-ink2">Shortcuts are off while you type in a field.</p>
       <dl className="grid grid-cols-[8rem_1fr] gap-y-1.5">
         {KEYS.map(([key, what]) => (
           <div key={key} className="contents">
@@ -89,11 +89,11 @@ function Palette({ commands }: { commands: Command[] }) {
     command.run();
   };
   return (
-    <Modal label="Find or do">
+    <Modal label="Search and commands">
       <input
         className="field"
-        aria-label="Find a field, a finding, a figure, a load or a site, or something to do"
-        placeholder="A field, a finding, a figure, a load, a site, or something to do"
+        aria-label="Search for a field, finding, figure, load, site or command"
+        placeholder="Search: field, finding, figure, load, site or command"
         role="combobox"
         aria-expanded="true"
         aria-controls="palette-list"
@@ -111,7 +111,7 @@ function Palette({ commands }: { commands: Command[] }) {
           event.preventDefault();
         }}
       />
-      <div id="palette-list" role="listbox" aria-label="Found" className="mt-2">
+      <div id="palette-list" role="listbox" aria-label="Results" className="mt-2">
         {found.map((command, index) => (
           <div
             key={`${command.name} ${command.hint} ${index}`}
@@ -128,7 +128,7 @@ function Palette({ commands }: { commands: Command[] }) {
           </div>
         ))}
       </div>
-      {found.length === 0 && <p className="px-2 py-1.5 text-ink2">Nothing by that name.</p>}
+      {found.length === 0 && <p className="px-2 py-1.5 text-ink2">Nothing found. Try another word.</p>}
     </Modal>
   );
 }

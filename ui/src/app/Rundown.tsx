@@ -70,9 +70,7 @@ export function Rundown() {
         <span aria-hidden="true" className="w-5 max-md:hidden" />
         <span className="min-w-0 flex-1">
           {LIVE.name}
-          <span className="block text-[12px] font-normal text-ink2 max-md:hidden">
-            what it says by itself
-          </span>
+          <span className="block text-[12px] font-normal text-ink2 max-md:hidden">live readings</span>
         </span>
       </NavLink>
       <NavLink to={`../${CHECK.id}`} relative="path" className={lineClass}>

@@ -23,11 +23,13 @@ export function SaveLine() {
     const timer = setInterval(() => setNow(Date.now()), TICK_MS);
     return () => clearInterval(timer);
   }, []);
-  const left = unread === 1 ? "all but one field" : `all but ${unread} fields`;
+  const left = unread === 1 ? "one field" : `${unread} fields`;
   const words = {
-    saved: unread ? `Saved ${left}: what is typed there cannot be read` : `Saved ${ago(view.saved_at, now)}`,
+    saved: unread
+      ? `Saved, except ${left}: we cannot read what you typed there`
+      : `Saved ${ago(view.saved_at, now)}`,
     saving: "Saving…",
-    unreachable: "Not saved: the server cannot be reached; trying again",
+    unreachable: "Not saved: the server does not answer. Trying again…",
     refused: "Not saved",
   }[save.kind];
   const bad = unread > 0 || save.kind === "unreachable" || save.kind === "refused";

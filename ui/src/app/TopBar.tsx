@@ -60,7 +60,7 @@ function UnitsChoice() {
       }}
     >
       <option value="metric C">Metric · °C</option>
-      <option value="feet F">Feet · °F</option>
+      <option value="feet F">Feet, AWG · °F</option>
       <option value="feet C">Feet · °C</option>
       <option value="metric F">Metric · °F</option>
     </select>
@@ -95,7 +95,7 @@ export function TopBar({ children, undo, redo }: Props) {
             <Redo2 size={16} />
           </IconButton>
         )}
-        <IconButton label="Find or do (/)" onClick={() => show("palette")}>
+        <IconButton label="Search and commands (/)" onClick={() => show("palette")}>
           <Search size={16} />
         </IconButton>
         <UnitsChoice />
@@ -105,7 +105,7 @@ export function TopBar({ children, undo, redo }: Props) {
         <Link to="/guide" className="rounded p-1.5 text-ink2 hover:text-ink" aria-label="Guide" title="Guide">
           <BookOpen size={16} />
         </Link>
-        <IconButton label="Keys (?)" onClick={() => show("keys")}>
+        <IconButton label="Keyboard shortcuts (?)" onClick={() => show("keys")}>
           <CircleHelp size={16} />
         </IconButton>
       </div>

@@ -15,9 +15,9 @@ function VerdictFigure({ of }: { of: Shown }) {
   const figure = useFigure();
   return (
     <div className="min-w-0">
-      <dt className="text-[12px] text-ink2">{of.label}</dt>
+      <dt className="text-[11px] leading-4 text-ink2">{of.label}</dt>
       <dd className="flex flex-wrap items-baseline gap-x-1.5">
-        <span className="text-[19px] font-[640]">
+        <span className="text-[16px] font-[640]">
           <Figure of={figure(of.key)} label={of.label} />
         </span>
         {of.low && of.high && (
@@ -25,7 +25,7 @@ function VerdictFigure({ of }: { of: Shown }) {
             <Figure of={figure(of.low)} unit={false} /> to <Figure of={figure(of.high)} />
           </span>
         )}
-        {of.beside && <span className="text-[12px] text-ink2">{of.beside}</span>}
+        {of.beside && <span className="text-[12px] text-ink2 sm:max-2xl:sr-only">{of.beside}</span>}
       </dd>
     </div>
   );
@@ -40,7 +40,7 @@ function FindingsButton() {
   return (
     <button
       type="button"
-      className="no-print my-1 flex items-center gap-1.5 rounded border border-hair px-2 py-1 lg:hidden"
+      className="no-print my-1 flex items-center gap-1.5 rounded border border-hair px-2 py-0.5 lg:hidden"
       onClick={() => show("findings")}
     >
       {worst && <Mark of={worst} />} {open.length === 1 ? "1 finding" : `${open.length} findings`}
@@ -48,37 +48,56 @@ function FindingsButton() {
   );
 }
 
-/** The verdict: a headline, one short line, its figures, and the twelve months. */
-export function VerdictLine() {
+/** The verdict above every step: the answer, how sure it is, the twelve months, and what to do next. Scrolled, one line. */
+export function VerdictLine({ short }: { short: boolean }) {
   const { view } = useDesk();
   const { verdict, working } = view.report;
   const { step } = useParams();
   const [open, setOpen] = useState(false);
   // On a phone it folds to headline and months; in the Brief it is what one came for.
   const folded = step === "brief" || open ? "" : "max-sm:hidden";
+  const more = short ? "hidden" : folded;
+  const sure = `${verdict.rest} ${verdict.judged_on}`;
   return (
-    <section aria-label="Verdict" className="mb-4">
-      <h1 className="text-[19px] leading-[1.35] font-[560] [font-stretch:92%]" aria-live="polite">
-        <b className="font-[700]">{verdict.headline}</b> <span className={folded}>{verdict.rest}</span>
-      </h1>
-      {folded !== "" && (
-        <button type="button" className="no-print text-act underline sm:hidden" onClick={() => setOpen(true)}>
-          More of the verdict
-        </button>
-      )}
-      {verdict.figures.length > 0 && (
-        <dl className={`${folded} my-2 flex flex-wrap gap-x-8 gap-y-2`} aria-label="Figures of the verdict">
-          {verdict.figures.map((figure) => (
-            <VerdictFigure key={figure.key} of={figure} />
-          ))}
-        </dl>
-      )}
-      <p className={`${folded} mt-0.5 mb-2 text-[12px] text-ink2`}>{verdict.judged_on}</p>
-      <MonthStrip verdict={verdict} figures={working} />
-      <div className={folded}>
-        <NextActions />
+    <section
+      aria-label="Verdict"
+      className="flex flex-wrap items-start gap-x-6 border-b border-hair bg-sheet px-4 py-1.5 max-lg:max-h-[45vh] max-lg:overflow-y-auto sm:px-5 lg:flex-nowrap print:block"
+    >
+      <div className="min-w-0 flex-1">
+        <h1
+          className={`text-[15px] leading-[1.3] font-[560] [font-stretch:92%] sm:text-[17px] ${short ? "truncate" : ""}`}
+          aria-live="polite"
+        >
+          <b className="font-[700]">{verdict.headline}</b>
+          <span
+            className={`block text-[13px] font-normal [font-stretch:100%] lg:truncate ${more}`}
+            title={sure}
+          >
+            {verdict.rest} <span className="text-ink2">{verdict.judged_on}</span>
+          </span>
+        </h1>
+        <div className={`mt-1 flex flex-wrap items-end gap-x-4 gap-y-1 ${more}`}>
+          {verdict.figures.length > 0 && (
+            <dl className="flex flex-wrap gap-x-4" aria-label="Figures of the verdict">
+              {verdict.figures.map((figure) => (
+                <VerdictFigure key={figure.key} of={figure} />
+              ))}
+            </dl>
+          )}
+          <div className="max-w-[17rem] min-w-[9rem] flex-1">
+            <MonthStrip verdict={verdict} figures={working} />
+          </div>
+        </div>
+        <p className="no-print flex flex-wrap items-center gap-x-4 lg:hidden">
+          <FindingsButton />
+          {folded !== "" && !short && (
+            <button type="button" className="text-act underline sm:hidden" onClick={() => setOpen(true)}>
+              Show more
+            </button>
+          )}
+        </p>
       </div>
-      <FindingsButton />
+      <NextActions className={more} />
     </section>
   );
 }

@@ -8,10 +8,10 @@ import { withoutValue } from "../kit/units";
 const ORIGIN: Record<QuantityInput["origin"], string> = {
   measured: "measured",
   label: "from the label",
-  stated: "typed in",
+  stated: "typed by you",
   default: "our guess",
   table: "table",
-  computed: "worked out",
+  computed: "calculated",
 };
 const MARK: Record<string, string> = { P: "published", C: "common practice", M: "from memory" };
 
@@ -77,14 +77,14 @@ export function WorkingPanel() {
   if (!quantity) {
     return (
       <p className="py-3 text-ink2">
-        Press any underlined figure, or go to it and press w, and its working stands here: the formula, every
-        number in it, and where each comes from.
+        Click an underlined figure, or select it and press w. You then see here how it is calculated: the
+        formula, every number in it, and where each number comes from.
       </p>
     );
   }
   return (
     <section
-      aria-label="Working of a figure"
+      aria-label="How this figure is calculated"
       className="py-3"
       onKeyDown={(event) => event.key === "Escape" && from?.isConnected && from.focus()}
     >

@@ -30,7 +30,7 @@ function line(id: string): StepLine {
 export const STEPS: StepEntry[] = register.map((step) => ({
   ...step,
   id: step.id as StepId,
-  screen: screen(step.id, step.name),
+  screen: screen(step.id, `${step.id.charAt(0).toUpperCase()}${step.id.slice(1)}`),
   line: line(step.id),
 }));
 

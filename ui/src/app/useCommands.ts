@@ -2,6 +2,7 @@ import { useNavigate } from "react-router";
 import { useSites } from "../api/queries";
 import { useAttention } from "../kit/attention";
 import type { Desk } from "../kit/context";
+import { reveal } from "../kit/Sections";
 import { useSettings } from "../kit/settings";
 import fields from "./findable.json";
 import type { Command } from "./Overlays";
@@ -14,21 +15,25 @@ const LOOK_EVERY_MS = 50;
 /** Words people look for, and the step, page or part where that is done. */
 const PLACES: { name: string; words: string; step: StepId; page?: string }[] = [
   { name: "Battery bank", words: "battery bank accumulator cells", step: "store" },
-  { name: "Inverter, converters and rails", words: "inverter converter rail ac 230 120", step: "draw" },
+  {
+    name: "Inverter, converters and supply lines",
+    words: "inverter converter supply line ac 230 120",
+    step: "draw",
+  },
   { name: "Import loads from a table", words: "import csv spreadsheet loads", step: "draw" },
   { name: "Import hours from a contact log", words: "import log adif contacts", step: "draw" },
   { name: "Import a weather file", words: "import weather epw csv", step: "sun" },
   { name: "Skyline", words: "skyline horizon shade trees", step: "sun" },
   { name: "Charge controllers", words: "controller mppt pwm regulator", step: "array" },
-  { name: "Strings from the shelf", words: "shelf spare panels", step: "array" },
-  { name: "Parts, papers and checklists", words: "parts buy card report labels schedule", step: "build" },
+  { name: "Strings from parts on hand", words: "shelf spare panels", step: "array" },
+  { name: "Parts, printouts and checklists", words: "parts buy card report labels schedule", step: "build" },
   { name: "Mains charger and generator", words: "charger mains generator alternator", step: "array" },
-  { name: "Play an outage", words: "outage scene rehearse", step: "rehearse", page: "outage" },
+  { name: "Run an outage", words: "outage scene rehearse", step: "rehearse", page: "outage" },
   { name: "Weather years", words: "years reliability", step: "rehearse", page: "years" },
-  { name: "Practise", words: "practise trainer", step: "rehearse", page: "practise" },
-  { name: "Make it last", words: "ration last", step: "rehearse", page: "last" },
-  { name: "How much is enough", words: "size sizing map enough", step: "rehearse", page: "enough" },
-  { name: "If a part is lost", words: "failure lost fault", step: "rehearse", page: "lost" },
+  { name: "Train for an outage", words: "practise trainer", step: "rehearse", page: "practise" },
+  { name: "Stretch the battery", words: "ration last", step: "rehearse", page: "last" },
+  { name: "How big must it be?", words: "size sizing map enough", step: "rehearse", page: "enough" },
+  { name: "If something breaks", words: "failure lost fault", step: "rehearse", page: "lost" },
 ];
 
 /** Put the reader into a field once its screen is there, opening what it is folded into. */
@@ -39,10 +44,14 @@ function focusField(label: string): void {
     const found = labels.find((item) => item.textContent?.trim() === label);
     const field = found?.control;
     looks += 1;
-    if (field || looks > LOOKS) clearInterval(timer);
-    if (!field) return;
-    for (let node = field.closest("details"); node; node = node.parentElement?.closest("details") ?? null)
-      node.open = true;
+    if (!field) {
+      if (looks > LOOKS) clearInterval(timer);
+      return;
+    }
+    reveal(field);
+    // Behind another tab it can take the focus only once that is drawn.
+    if (field.checkVisibility?.() === false && looks <= LOOKS) return;
+    clearInterval(timer);
     field.scrollIntoView({ block: "center" });
     field.focus();
   }, LOOK_EVERY_MS);
@@ -69,7 +78,7 @@ export function useCommands({ view, editor }: Desk): Command[] {
     {
       name: "Live",
       words: "live alarm forecast now monitor controller device modbus sunspec telemetry",
-      hint: "what it says by itself",
+      hint: "live readings",
       run: () => go("live"),
     },
     {
@@ -83,18 +92,18 @@ export function useCommands({ view, editor }: Desk): Command[] {
     { name: "Redo", hint: "Shift+u", run: () => void editor.redo() },
     { name: "Findings", hint: "f", run: () => attention.show("findings") },
     { name: "Cautions", hint: "c", run: () => attention.show("cautions") },
-    { name: "Keys", words: "help shortcuts", hint: "?", run: () => showKeys("keys") },
+    { name: "Keyboard shortcuts", words: "help keys", hint: "?", run: () => showKeys("keys") },
     { name: "Guide", words: "help how to manual glossary", run: () => void navigate("/guide") },
-    { name: "Compare the designs of this site", words: "compare a b beside", run: () => go("compare") },
+    { name: "Compare designs of this site", words: "compare a b beside", run: () => go("compare") },
     { name: "Print this step", words: "print paper pdf", run: () => window.print() },
     { name: `Switch to ${other}`, words: "theme dark light", run: () => setTheme(other) },
     {
-      name: "Download this design as a file",
+      name: "Download this design",
       words: "export save file",
       run: () => window.location.assign(`/api/designs/${view.id}/file`),
     },
     {
-      name: "The club’s shelf",
+      name: "Club stores",
       words: "shelf parts spare own lend outing",
       run: () => void navigate("/shelf"),
     },

@@ -81,9 +81,9 @@ export function TimeBand({ label, series, plan, name, unit, zone }: Props) {
         )}
       </svg>
       <p className="text-[12px] text-ink2">
-        The band runs from least to most, the line is the mean
+        The band shows the lowest and highest value; the line is the average
         {plan &&
-          "; the pale band is what four weather years in five of the plan have then, dashed its middle"}
+          ". The pale band is the plan: 8 of 10 weather years lie in it, and the dashed line is the typical year"}
         .
       </p>
     </Wide>

@@ -1,8 +1,8 @@
 /** What meters record, with its name and unit. */
 export const CHANNELS: [string, string, string][] = [
   ["charge_share", "State of charge", "share"],
-  ["volts", "Bank volts", "V"],
+  ["volts", "Battery volts", "V"],
   ["charge_a", "Charging amps", "A"],
   ["load_a", "Load amps", "A"],
-  ["box_c", "Box", "°C"],
+  ["box_c", "Box temperature", "°C"],
 ];

@@ -10,17 +10,17 @@ export function Disagreements({ step }: { step: Step }) {
   const mine = choices?.disagreements.filter((item) => item.step === step) ?? [];
   if (mine.length === 0) return null;
   return (
-    <Part title="Where people disagree" note="what is taken unless you choose otherwise">
+    <Part title="Where experts disagree" note="what we use unless you choose otherwise">
       <ul>
         {mine.map((item) => (
           <li key={item.question} className="border-b border-hair2 py-2">
             <details>
               <summary className="cursor-pointer">
-                {item.question} <span className="text-ink2">Taken: {item.taken}.</span>
+                {item.question} <span className="text-ink2">We use: {item.taken}.</span>
               </summary>
               <p className="mt-1 text-[12px] text-ink2">
-                {item.why} {item.schools.length > 0 && `Schools: ${item.schools.join("; ")}. `}
-                Chosen in {item.where}.
+                {item.why} {item.schools.length > 0 && `Opinions: ${item.schools.join("; ")}. `}
+                You can change it in {item.where}.
               </p>
             </details>
           </li>

@@ -54,7 +54,7 @@ function Strip({ shareOf, hardMonth, months }: Props) {
   return (
     <ul className="grid grid-cols-12 gap-[3px]" aria-label={`Month by month: ${shareOf}`}>
       {months.map(({ inUse, share, state, wears, figure }, index) => {
-        const but = wears ? ", by going under the planned depth" : state === "edge" ? ", on the edge" : "";
+        const but = wears ? ", by going under the planned depth" : state === "edge" ? ", a close call" : "";
         const words = !inUse
           ? "not in use"
           : share === undefined

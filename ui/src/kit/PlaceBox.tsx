@@ -94,7 +94,9 @@ export function PlaceBox({ id, text, invalid, onText, onSettle, onEscape }: Prop
         aria-label="Towns"
         className={`absolute inset-x-0 top-full z-20 rounded border border-hair bg-sheet shadow-md ${shown ? "" : "hidden"}`}
       >
-        {shown && towns?.length === 0 && <p className="px-2 py-1.5 text-ink2">No town of that name.</p>}
+        {shown && towns?.length === 0 && (
+          <p className="px-2 py-1.5 text-ink2">No town found with that name. Try a locator or coordinates.</p>
+        )}
         {shown &&
           towns?.map((town, index) => (
             <div

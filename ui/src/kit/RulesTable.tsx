@@ -13,7 +13,7 @@ export function RulesTable({ which }: { which: "bank" | "array" }) {
   ] as const;
   const have = which === "bank" ? store?.label_ah : array.watts;
   return (
-    <Part title="How much by rule of thumb" note="two rules side by side; what you have beneath">
+    <Part title="Size by rule of thumb" note="two rules side by side, and what you have">
       <table className="w-full">
         <thead>
           <tr className="text-[12px] text-ink2">
@@ -24,7 +24,7 @@ export function RulesTable({ which }: { which: "bank" | "array" }) {
               {which === "bank" ? "Label" : "Panels"}
             </th>
             <th scope="col" className="text-right font-normal">
-              Like yours
+              In units like yours
             </th>
           </tr>
         </thead>
@@ -54,18 +54,19 @@ export function RulesTable({ which }: { which: "bank" | "array" }) {
         </tbody>
       </table>
       <p className="mt-2 text-ink2">
-        Rules plan on mean sun; many weather years, hour by hour, decide: {verdict.headline}
+        Rules of thumb use average sun. The verdict comes from many weather years, hour by hour:{" "}
+        {verdict.headline}
       </p>
       {which === "array" && sizing.ratio && (
         <p className="mt-2">
-          Array-to-load ratio in the hard month <Figure of={figure(sizing.ratio)} />, aim at{" "}
+          In the worst month the panels give <Figure of={figure(sizing.ratio)} /> times what you use. Aim for{" "}
           <Figure of={figure(sizing.ratio_asked)} />.
         </p>
       )}
       {which === "bank" && sizing.storage_days && (
         <p className="mt-2">
-          The published rule asks for <Figure of={figure(sizing.storage_days)} /> of storage at this sun, as a
-          cross-check.
+          As a cross-check: a published rule asks for <Figure of={figure(sizing.storage_days)} /> of battery
+          at this much sun.
         </p>
       )}
     </Part>

@@ -5,6 +5,8 @@ export type MarginTab = "findings" | "working" | "cautions";
 type Attention = {
   tab: MarginTab;
   open: boolean;
+  /** Opened by somebody: it then stays, also where it has nothing to say. */
+  asked: boolean;
   /** The figures asked about, the one shown last: walking into an input adds, going back removes. */
   trail: string[];
   /** Figures that are not in the report: of a rehearsal that was played, by key. */
@@ -25,10 +27,11 @@ const wide = () => typeof window !== "undefined" && window.innerWidth >= 1000;
 export const useAttention = create<Attention>()((set) => ({
   tab: "findings",
   open: wide(),
+  asked: false,
   trail: [],
   asides: {},
   from: undefined,
-  show: (tab) => set({ tab, open: true }),
+  show: (tab) => set({ tab, open: true, asked: true }),
   ask: (key) =>
     set({
       tab: "working",
@@ -38,6 +41,6 @@ export const useAttention = create<Attention>()((set) => ({
     }),
   into: (key) => set((now) => ({ trail: [...now.trail, key] })),
   back: () => set((now) => ({ trail: now.trail.slice(0, -1) })),
-  toggle: () => set((now) => ({ open: !now.open })),
+  toggle: () => set((now) => ({ open: !now.open, asked: !now.open })),
   bring: (figures) => set((now) => ({ asides: { ...now.asides, ...figures } })),
 }));

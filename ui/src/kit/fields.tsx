@@ -131,7 +131,7 @@ export function NumberField({
       aria-invalid={error ? true : undefined}
       aria-describedby={error ? `${id}-error` : undefined}
       {...help}
-      title={guess ? `${label}: our guess; type your own figure` : watts || undefined}
+      title={guess ? `${label}: our guess. Type your own figure.` : watts || undefined}
       inputMode="text"
       autoComplete="off"
       placeholder={usual}

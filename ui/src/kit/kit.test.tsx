@@ -57,7 +57,7 @@ describe("NumberField", () => {
     expect(edit).not.toHaveBeenCalled();
     expect(input).toHaveValue("12 parsecs");
     expect(input).toHaveAttribute("aria-invalid", "true");
-    expect(screen.getByRole("alert")).toHaveTextContent("“parsecs” is not a unit");
+    expect(screen.getByRole("alert")).toHaveTextContent("We can’t use the unit “parsecs”");
   });
 
   it("keeps it also when the field was gone and came back", async () => {
@@ -67,7 +67,7 @@ describe("NumberField", () => {
     page.unmount();
     render(<DeskContext.Provider value={{ view, editor }}>{field}</DeskContext.Provider>);
     expect(screen.getByLabelText("On")).toHaveValue("three");
-    expect(screen.getByRole("alert")).toHaveTextContent("“three” is not a number");
+    expect(screen.getByRole("alert")).toHaveTextContent("We can’t read “three” as a number");
     await userEvent.type(screen.getByLabelText("On"), "{Escape}");
     expect(editor.state.getState().unread).toEqual({});
   });
@@ -139,9 +139,9 @@ describe("Figure", () => {
   it("says why there is no number", () => {
     setUp(<Figure of={quantity("x", null, "d", { label: "Days", note: "there is no end to it" })} />);
     expect(screen.getByRole("button")).toHaveAccessibleName(
-      "Days: no end, there is no end to it. Show working",
+      "Days: never runs out, there is no end to it. Show working",
     );
-    expect(screen.getByRole("button")).toHaveTextContent("no end");
+    expect(screen.getByRole("button")).toHaveTextContent("never runs out");
   });
 });
 

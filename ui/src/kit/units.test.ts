@@ -65,7 +65,7 @@ describe("readQuantity", () => {
 
   it("names the wrong unit and an example", () => {
     expect(readQuantity("12 parsecs", "amps", metric)).toEqual({
-      error: "“parsecs” is not a unit for this; type something like 0.45 A",
+      error: "We can’t use the unit “parsecs” here. Type something like 0.45 A",
     });
   });
 });

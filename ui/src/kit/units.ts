@@ -224,13 +224,13 @@ export function readQuantity(text: string, dimension: Dimension, choice: UnitCho
   const split = /^([+-]?[\d.,/]+(?:e[+-]?\d+)?)(.*)$/.exec(tidy);
   const number = split?.[1] === undefined ? undefined : plainNumber(split[1]);
   if (number === undefined || !Number.isFinite(number)) {
-    return { error: `“${text.trim()}” is not a number; type something like ${rule.example}` };
+    return { error: `We can’t read “${text.trim()}” as a number. Type something like ${rule.example}` };
   }
   const unit = split?.[2] || bareUnit(dimension, choice);
   const watts = dimension === "amps" && atVolts ? RULES.watts.scales[unit] : undefined;
   const scale = watts && atVolts ? { factor: watts.factor / atVolts } : unit === "" ? one : rule.scales[unit];
   if (!scale) {
-    return { error: `“${split?.[2]}” is not a unit for this; type something like ${rule.example}` };
+    return { error: `We can’t use the unit “${split?.[2]}” here. Type something like ${rule.example}` };
   }
   const value = (number + (scale.offset ?? 0)) * scale.factor;
   if (dimension === "count" && !Number.isInteger(value)) return { error: "must be a whole number" };
@@ -266,7 +266,7 @@ const SHOWN: Record<string, string> = {
 
 /** In place of a figure there is none to give: a time without end, or nothing of the rest. */
 export function withoutValue(unit: string): string {
-  return unit === "d" || unit === "h" ? "no end" : "none";
+  return unit === "d" || unit === "h" ? "never runs out" : "none";
 }
 
 /**

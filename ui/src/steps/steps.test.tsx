@@ -66,7 +66,7 @@ describe("NewSiteForm", () => {
     });
     setUp(<NewSiteForm onClose={() => undefined} />);
     await userEvent.click(screen.getByRole("button", { name: "Create" }));
-    expect(await screen.findByText(/Give it a name/)).toBeVisible();
+    expect(await screen.findByText(/Type a name, such as/)).toBeVisible();
     await userEvent.type(screen.getByLabelText("Name"), "Hill");
     await userEvent.type(screen.getByLabelText(/Place/), "RE56tv{Enter}");
     expect(await screen.findByText("the design is open")).toBeVisible();
@@ -91,7 +91,7 @@ describe("TableImport", () => {
     fakeServer(() => ({ body: table }));
     const { edit } = setUp(<TableImport />);
     await userEvent.type(screen.getByLabelText("Table of loads to paste"), "x");
-    expect(await screen.findByText(/Columns by their heading: name, receive_a/)).toBeVisible();
+    expect(await screen.findByText(/Columns found by their headings: name, receive_a/)).toBeVisible();
     expect(edit).not.toHaveBeenCalled();
     await userEvent.click(screen.getByRole("button", { name: "Add this load" }));
     const value = [newLoad("load-1"), newLoad("load-2"), newLoad("load-9")];
@@ -111,7 +111,7 @@ describe("TableImport", () => {
 describe("LogImport", () => {
   const activity = [{ day: "2025-06-14", hour: 18, band: "40m", mode: "ssb", contacts: 2 }];
   const proposal = {
-    tempo: { id: "as-logged", name: "As logged", transmit_share: null, overrides: [] },
+    tempo: { id: "as-logged", name: "From your contact log", transmit_share: null, overrides: [] },
     days: 1,
     contacts: 4,
     unplaced: 1,
@@ -146,16 +146,16 @@ describe("LogImport", () => {
       new File([record, record, record], "log.adi"),
     );
     expect(
-      await screen.findByText(/4 contacts on 1 day\. 40m SSB speech 4\. 1 on bands no set/),
+      await screen.findByText(/4 contacts in 1 day\. 40m SSB speech 4\. 1 on bands that no radio/),
     ).toBeVisible();
     const sent = asked.find((one) => one.path.endsWith("logged-tempo"))?.body as {
       activity: { contacts: number }[];
     };
     expect(asked.filter((one) => one.path.endsWith("digest"))).toHaveLength(2);
     expect(sent.activity.map((item) => item.contacts)).toEqual([4]);
-    expect(screen.getByText("2 records left out: not readable")).toBeVisible();
+    expect(screen.getByText("2 records skipped: not readable")).toBeVisible();
     expect(edit).not.toHaveBeenCalled();
-    await userEvent.click(screen.getByRole("button", { name: "Size on “As logged”" }));
+    await userEvent.click(screen.getByRole("button", { name: "Use “From your contact log” for sizing" }));
     expect(edit).toHaveBeenCalledWith(
       { kind: "set", path: ["draw", "tempos"], value: [proposal.tempo] },
       { kind: "set", path: ["draw", "sized_on"], value: "as-logged" },
@@ -179,7 +179,7 @@ describe("LogImport", () => {
 describe("fields of a load and of the sun", () => {
   it("PowerTable takes pairs and refuses halves", async () => {
     const { edit } = setUp(<PowerTable load={load} />);
-    const field = screen.getByLabelText("Its own power table");
+    const field = screen.getByLabelText("Current at each power");
     await userEvent.type(field, "10 W 5 A, 50 W{Enter}");
     expect(screen.getByRole("alert")).toHaveTextContent("type pairs of watts and amps");
     expect(edit).not.toHaveBeenCalled();
@@ -197,7 +197,7 @@ describe("fields of a load and of the sun", () => {
     const view = designView();
     Object.assign(view.report, { draw: { loads: [{ id: load.id, guessed_hours: "in the evening" }] } });
     const { edit } = setUp(<WhenFields load={load} />, view);
-    expect(screen.getByText(/Taken to run in the evening, as is usual/)).toBeVisible();
+    expect(screen.getByText(/We assume it runs in the evening/)).toBeVisible();
     await waitFor(() => expect(screen.getByLabelText("When it runs")).toBeEnabled());
     await userEvent.selectOptions(screen.getByLabelText("When it runs"), "events");
     const set = edit.mock.calls[0]?.map((one) => [one.path.at(-1), "value" in one ? one.value : undefined]);
@@ -255,7 +255,7 @@ it("a remedy in the margin becomes edits", async () => {
   useAttention.setState({ open: true, tab: "findings" });
   const { edit } = setUp(<Margin step="array" />, view);
   expect(screen.queryByText("Elsewhere")).toBeNull();
-  await userEvent.click(screen.getByLabelText("All steps (2)"));
+  await userEvent.click(screen.getByLabelText("Findings of all steps (2)"));
   expect(screen.getByText("Elsewhere")).toBeVisible();
   await userEvent.click(screen.getByRole("button", { name: /Tilt 65°/ }));
   expect(edit).toHaveBeenCalledWith({ kind: "set", path: ["array", "strings", 0, "tilt_deg"], value: 65 });
@@ -279,7 +279,7 @@ it("remedies are asked for after the verdict, and those of before cannot be pres
   const after = { ...designView(undefined, 2) };
   show({ ...after, report: { ...after.report, findings: tooFlat([]), remedies: "later" } });
   expect(screen.queryByRole("button", { name: /Tilt 65°/ })).toBeNull();
-  expect(screen.getByText(/Tilt 65°/)).toHaveTextContent("tried anew");
+  expect(screen.getByText(/Tilt 65°/)).toHaveTextContent("checking again");
   expect(await screen.findByRole("button", { name: /Tilt 65°/ })).toHaveTextContent("67 % of June");
   expect(asked.map((one) => one.path)).toEqual([`/api/designs/${before.id}/findings`]);
 });

@@ -53,7 +53,7 @@ def _source(
         "A",
         label=f"{charger.name}: current",
         formula="I",
-        words="into the bank, as labelled",
+        words="into the battery, from its label",
         inputs=[given("I", "label", charger.amps, "A", f"{at}/amps")],
         source="practice",
     )
@@ -75,9 +75,12 @@ def _source(
             f"array.charger.{charger.id}.fuel_l",
             hours.number * charger.litres_per_h.value,
             "l",
-            label=f"{charger.name}: fuel for {'the bulk' if bulk_only else 'a full charge'}",
+            label=(
+                f"{charger.name}: fuel for "
+                f"{'the main part of the charge' if bulk_only else 'a full charge'}"
+            ),
             formula="t · f",
-            words="its hours times what it burns in one",
+            words="its running hours times its fuel per hour",
             inputs=[
                 used("t", hours),
                 given("f", "burns", charger.litres_per_h, "l/h", f"{at}/litres_per_h"),
@@ -100,8 +103,8 @@ def _by_days(charger: Charger, hours: Quantity) -> str:
     """How many days a full charge takes, where the source runs only part of the day."""
     running_h = charger.running_h
     if hours.value is None or running_h >= hours.number or running_h <= 0:
-        return "" if running_h > 0 else "It may not run at all: quiet hours fill the day."
-    return f"At {running_h:g} h a day that is {counted(hours.number / running_h, 'day', 1)}."
+        return "" if running_h > 0 else "It may never run: quiet hours take the whole day."
+    return f"At {running_h:g} h a day, that takes {counted(hours.number / running_h, 'day', 1)}."
 
 
 def _together(
@@ -120,9 +123,9 @@ def _together(
         "array.charger.together.amps",
         sum(workings[source.amps].number for source in joined),
         "A",
-        label="All that may run together: current",
+        label="All that may run at once: current",
         formula="Σ Iᵢ",
-        words="every source that fills the bank and need not run alone",
+        words="every charger that can run at the same time as others",
         inputs=[
             used(f"I{number}", workings[source.amps])
             for number, source in enumerate(joined, start=1)
@@ -138,7 +141,10 @@ def _together(
         basis=basis,
         workings=workings,
     )
-    words = f"{', '.join(source.name for source in joined)}: watch the most the bank takes."
+    words = (
+        "Too much current harms the battery: keep within its charge limit. Sources: "
+        f"{', '.join(source.name for source in joined)}."
+    )
     return [
         SourceFigures(
             id="together",
@@ -166,7 +172,7 @@ def _hours_to_full(
     inputs, times, note = (
         [used("I", amps)],
         None,
-        words if not works else "there is no bank to fill",
+        words if not works else "there is no battery to charge",
     )
     if store is not None and bank is not None and works:
         held = workings[store.held_share].number * workings[store.label_ah].number
@@ -178,9 +184,13 @@ def _hours_to_full(
         )
         if into_a < amps.number:
             limit = "/store/bank/limits/max_charge_a"
-            inputs.append(stated("I_max", "the most the bank takes", into_a, "A", limit))
+            inputs.append(stated("I_max", "the battery's charge limit", into_a, "A", limit))
         note = (
-            "the bank is colder than it may be charged" if frozen else "" if times else "no current"
+            "the battery is too cold to be charged"
+            if frozen
+            else ""
+            if times
+            else "no charge current"
         )
         inputs += [
             used("C", workings[store.label_ah]),
@@ -191,13 +201,15 @@ def _hours_to_full(
         f"array.charger.{key}.hours",
         None if times is None else times.bulk_h if bulk_only else times.whole_h,
         "h",
-        label=f"{name}: to the end of bulk" if bulk_only else f"{name}: to full",
+        label=f"{name}: until the current begins to fall"
+        if bulk_only
+        else f"{name}: hours from empty to full",
         formula="t = t_bulk" if bulk_only else "t = t_bulk + t_tail",
-        words="from the end of what may be used: full current to the knee"
+        words="from the lowest charge allowed, at full current until it begins to fall"
         + (
-            ", where an engine is stopped: the tail hardly loads it"
+            "; you stop the generator there, because the rest hardly loads it"
             if bulk_only
-            else ", then the tail"
+            else ", then falling current until full"
         ),
         inputs=inputs,
         source="lead-charge",
@@ -225,7 +237,7 @@ def absorb_quantity(
         words=f"{setting.school}: {setting.why}",
         inputs=[
             used("V", bus_v),
-            table("V_a", "for the chemistry", model.absorb_v, "V", "charge-settings"),
+            table("V_a", "for this battery type", model.absorb_v, "V", "charge-settings"),
         ],
         source="charge-settings",
     )
@@ -274,10 +286,13 @@ def _by_the_sun(stored: Quantity | None, basis: StringBasis, workings: Workings)
         "array.sun_days",
         usable.number / stored.number if fills else None,
         "d",
-        label=f"From empty to full by {MONTH_NAMES[basis.hard_month - 1]}’s sun, nothing drawn",
+        label=(
+            f"Days from empty to full on {MONTH_NAMES[basis.hard_month - 1]} sun, with all "
+            "loads off"
+        ),
         formula="d = C_usable / Q_kept",
-        words="what may be used over what the bank keeps of a day's harvest, on mean sun",
+        words="usable charge divided by what the battery gains in a day of average sun",
         inputs=[used("C_usable", usable), used("Q_kept", stored)],
         source="arithmetic",
-        note="" if fills else "there is no sun to fill it",
+        note="" if fills else "there is no sun to charge it",
     ).key

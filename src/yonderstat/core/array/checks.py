@@ -32,9 +32,9 @@ class ColdVolts:
     def rule(self) -> str:
         """Which of them decided, in words."""
         return (
-            "the table of the code"
+            "the table in the electrical code"
             if (self.by_table or 0.0) > self.by_coefficient
-            else "the label's coefficient"
+            else "the temperature figure on the label"
         )
 
 

@@ -45,12 +45,9 @@ def compare_controllers(
                 month_key(f"array.beside.{kind}", number),
                 value,
                 "A·h",
-                label=f"All strings on {kind.upper()}, {MONTH_NAMES[number - 1]}",
+                label=f"All strings with {kind.upper()} controllers, {MONTH_NAMES[number - 1]}",
                 formula="Q = Σ Qᵢ",
-                words=(
-                    f"the same panels, planes and weather with {kind.upper()} controllers, "
-                    "into the bank a day"
-                ),
+                words=("amp-hours a day into the battery, with the same panels and weather"),
                 inputs=[used("V_c", charge_v)],
                 source="single-diode",
             ).key
@@ -66,23 +63,24 @@ MOST_LIKE = 0.6
 
 def _beside_words(design: Design, hard: dict[str, float], name: str) -> str:
     if hard["mppt"] <= 0 and hard["pwm"] <= 0:
-        return f"Neither brings anything in {name}."
+        return f"Neither PWM nor MPPT charges the battery in {name}."
     if hard["pwm"] <= 0:
-        return f"Only MPPT brings anything in {name}."
+        return f"Only MPPT charges the battery in {name}."
     gain = hard["mppt"] / hard["pwm"] - 1.0
     watts = sum(
         item.module.watts.value * item.series * item.parallel for item in design.array.strings
     )
     if gain <= 0:
-        return f"In {name} PWM brings as much or more: the panels' volts are the bank's."
+        return (
+            f"In {name}, PWM yields as much or more, because the panels' voltage suits the battery."
+        )
     if gain > MOST_LIKE:
         return (
-            f"MPPT brings {1.0 + gain:.1f} times as much in {name}: these panels' volts are "
-            "far above the bank's, and "
-            "nobody would string them so on PWM."
+            f"MPPT yields {1.0 + gain:.1f} times as much in {name}. These panels' volts are "
+            "far above the battery's; on PWM you would wire them differently."
         )
     more = (
-        f"PWM would need {watts * (1.0 + gain):.0f} W of such panels in place of {watts:.0f} "
-        "W for the same."
+        f"For the same charge, PWM would need {watts * (1.0 + gain):.0f} W of these "
+        f"panels instead of {watts:.0f} W."
     )
-    return f"MPPT brings {gain * 100:.0f} % more in {name}. {more}"
+    return f"MPPT yields {gain * 100:.0f} % more in {name}. {more}"

@@ -48,9 +48,9 @@ def _charge_v(model: ArrayModel, bus_v: Quantity, workings: Workings) -> Quantit
         "array.charge_v",
         model.charge_v,
         "V",
-        label="Mean volts while charging",
+        label="Average volts while charging",
         formula="V_c = b · 13.6",
-        words="13.6 V for every 12 V-class block of the bank",
+        words="13.6 V for each 12 V of battery",
         inputs=[used("V", bus_v), table("v", "per block", derate("charge_v_12v"), "V", "derates")],
         source="derates",
     )
@@ -83,7 +83,7 @@ def _working_v(string: PanelString, index: int, workings: Workings) -> Quantity:
         if label
         else assumed(
             "V_mp",
-            f"class figure, {string.module.cells} cells",
+            f"usual figure for {string.module.cells} cells",
             class_working_volts(string.module.cells),
             "V",
             "module-class",
@@ -106,16 +106,13 @@ def _month_words(electric: Electric) -> tuple[str, str]:
     if controller_type(electric.kind).tracks:
         return (
             "Q = Σ min(P_max(G, T_c) · η / V_c, limits) · Δt − I₀ · 24",
-            "the panel's best power at every half-hour's sun and cell heat, less cable and "
-            "conversion, over the volts "
-            "while charging, clipped at the controller's limits, less what it takes for itself",
+            "the panel's best power each half-hour, less cable and conversion losses, divided "
+            "by the charging volts; held to the controller's limits, less its own use",
         )
     return (
         "Q = Σ min(I(V_c + drops; G, T_c), limits) · Δt − I₀ · 24",
-        "the panel's current at the bank's charging volts at every half-hour's sun and cell "
-        "heat: its volts above "
-        "those are lost; counted up to what the controller is rated for, less what it takes "
-        "for itself",
+        "the panel's current each half-hour at the battery's charging volts; extra panel "
+        "volts are lost; limited to the controller's rating, minus its own consumption",
     )
 
 
@@ -137,14 +134,16 @@ def _string_month(
         used("V_mp", workings[f"array.string.{string.id}.working_v"]),
         used("V_c", workings["array.charge_v"]),
         *label_inputs(string.module, f"{at}/module"),
-        table("k", "planned on of the label", label.plan_share, "share", "practice"),
-        table("T_a", "mean air", sky.air_c[month - 1], "°C", sky.air_source),
-        table("ΔT", "cells over air in full sun", cell_rise_k(string), "K", "cell-heat"),
+        table("k", "share of the label we plan with", label.plan_share, "share", "practice"),
+        table("T_a", "average air temperature", sky.air_c[month - 1], "°C", sky.air_source),
+        table("ΔT", "cells hotter than the air in full sun", cell_rise_k(string), "K", "cell-heat"),
         table("η", "conversion", electric.efficiency, "share", "controller-class"),
-        table("I₀", "takes for itself", electric.self_draw_a, "A", "controller-class"),
+        table("I₀", "its own use", electric.self_draw_a, "A", "controller-class"),
     ]
     if electric.wire_ohm:
-        inputs.append(table("R", "cable both ways", electric.wire_ohm * 1000.0, "mΩ", "arithmetic"))
+        inputs.append(
+            table("R", "cable, there and back", electric.wire_ohm * 1000.0, "mΩ", "arithmetic")
+        )
     else:
         inputs.append(
             table("k_w", "cable to the controller", electric.wire_share, "share", "derates")
@@ -162,13 +161,13 @@ def _string_month(
     note = (
         ""
         if value or not hours.number
-        else "the string works below the bank's charging volts: nothing flows"
+        else "the string's voltage is below the battery's charging voltage, so no current flows"
     )
     return workings.add(
         month_key(f"array.string.{string.id}.ah", month),
         value,
         "A·h",
-        label=f"{string.name}: into the bank a day, {MONTH_NAMES[month - 1]}",
+        label=f"{string.name}: into the battery per day, {MONTH_NAMES[month - 1]}",
         formula=formula,
         words=words,
         inputs=inputs,
@@ -215,16 +214,16 @@ def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quanti
         "array.alternator_ah",
         model.engine_ah,
         "A·h",
-        label="From the engine a day",
+        label="From the alternator per day",
         formula="Q = min(I, I_e) · h",
-        words="charger amps, held to what the engine may give, times hours driven a day",
+        words="charger amps, held to what the alternator can spare, times hours driven per day",
         inputs=[
             given("I", "DC-DC charger", alternator.charge_a, "A", "/array/alternator/charge_a"),
             *(
                 [
                     given(
                         "I_e",
-                        "engine may give",
+                        "alternator can spare",
                         alternator.engine_limit_a,
                         "A",
                         "/array/alternator/engine_limit_a",
@@ -235,7 +234,7 @@ def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quanti
             ),
             given(
                 "h",
-                "driven a day",
+                "hours driven per day",
                 alternator.driving_h_per_day,
                 "h",
                 "/array/alternator/driving_h_per_day",
@@ -263,9 +262,9 @@ def _month_totals(
         month_key("array.harvest_ah", month),
         harvest_ah,
         "A·h",
-        label=f"Into the bank a day, {name}",
+        label=f"Into the battery per day, {name}",
         formula="Q = Σ Qᵢ",
-        words="all strings, and the engine where it charges",
+        words="all panel strings, and the alternator if it charges",
         inputs=[used(f"Q{number}", part) for number, part in enumerate(parts, start=1)],
         source="arithmetic",
     )
@@ -273,9 +272,9 @@ def _month_totals(
         month_key("array.harvest_wh", month),
         harvest.number * bus_v.number,
         "W·h",
-        label=f"Into the bank a day, {name}",
+        label=f"Into the battery per day, {name}",
         formula="E = Q · V",
-        words="amp-hours times the nominal bus volts",
+        words="amp-hours times the nominal battery voltage",
         inputs=[used("Q", harvest), used("V", bus_v)],
         source="arithmetic",
     )
@@ -283,9 +282,9 @@ def _month_totals(
         month_key("array.stored_ah", month),
         harvest.number * float(kept.value or 0.0),
         "A·h",
-        label=f"Kept by the bank a day, {name}",
+        label=f"Usable gain per day, {name}",
         formula="Q_s = Q · η_c",
-        words="what the chemistry gives back of what goes in",
+        words="the part of the charge put in that you get back from this battery type",
         inputs=[used("Q", harvest), kept],
         source="practice",
     )
@@ -298,11 +297,13 @@ def _against_the_draw(model: ArrayModel, drawn_ah: NDArray[np.float64]) -> str:
         return ""
     short = np.flatnonzero(stored < drawn_ah)
     if short.size == 0:
-        return "Every month’s mean sun covers the draw."
+        return "In every month, average sun replaces what you use."
     worst = MONTH_NAMES[int(short[np.argmin((stored / np.maximum(drawn_ah, 1e-9))[short])])]
     if short.size == 1:
-        return f"{worst} falls short on mean sun."
-    return f"{short.size} months fall short on mean sun, {worst} most."
+        return f"In {worst}, average sun doesn't replace what you use."
+    return (
+        f"In {short.size} months, average sun doesn't replace what you use. {worst} is the worst."
+    )
 
 
 def array_report(

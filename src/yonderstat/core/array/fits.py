@@ -93,24 +93,24 @@ def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> 
     for string in strings:
         label = label_of(string.module, string.series)
         if label.plan_share == 0.0:
-            return f"{string.name}: cracked or crazed glass is scrap for planning"
+            return f"{string.name}: don't plan with it, its glass is cracked or crazed"
         if string.module.own_inverter:
-            return f"{string.name} gives out mains volts: it cannot charge a battery"
+            return f"{string.name}: gives mains voltage, so it can't charge a battery"
         cold = cold_open_v(label, string.series, None, bench.cold_c).deciding
         if cold > limit_v:
             return (
-                f"{cold:.0f} V on the coldest morning, and the controller is rated for "
-                f"{limit_v:.0f} V"
+                f"can destroy the controller: {cold:.0f} V on the coldest morning, and it is "
+                f"rated for {limit_v:.0f} V"
             )
         cell_c = bench.hottest_c + max(cell_rise_k(string), FULL_SUN_RISE_K)
         if left_when_hot(electric_of(string, array, bench.absorb_v), cell_c) <= NOTHING_LEFT:
             hot = hot_working_v(label, string.series, bench.hottest_c, cell_c - bench.hottest_c)
             return (
-                f"{hot:.1f} V when hot: nothing flows at the {bench.absorb_v:.1f} V that "
-                "finish the charge"
+                f"never fills the battery on a hot day: the panels give {hot:.1f} V, and a full "
+                f"charge needs {bench.absorb_v:.1f} V"
             )
     if hard_ah <= 0:
-        return "brings nothing into this bank"
+        return "brings no charge into this battery"
     return ""
 
 
@@ -153,7 +153,7 @@ def _together(usable: list[ShelfModule], controller: ShelfController, bench: Ben
         return None
     lead = _string(usable[0], 1, usable[0].count, controller, bench, None)
     rest = [_string(item, 1, item.count, controller, bench, lead.id) for item in usable[1:]]
-    return _fit("All sound panels in parallel", (lead, *rest), controller, bench)
+    return _fit("All good panels in parallel", (lead, *rest), controller, bench)
 
 
 def strings_that_fit(design: Design, bench: Bench) -> tuple[Fit, ...]:

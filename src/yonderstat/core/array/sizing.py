@@ -96,7 +96,7 @@ def _units(
         "",
         label=label,
         formula="n = ⌈ need / one ⌉",
-        words="rounded up to whole ones like yours",
+        words="rounded up to whole pieces of the kind you have",
         inputs=[used("need", need), stated(symbol, "one like yours", unit, need.unit, pointer)],
         source="arithmetic",
     ).key
@@ -106,7 +106,7 @@ def _bank_units(design: Design, rule: str, need: Quantity, workings: Workings) -
     bank = design.store.bank
     if bank is None:
         return None
-    label = "Units in parallel like yours"
+    label = "Batteries in parallel, of the kind you have"
     pointer = "/store/bank/unit_ah"
     return _units(
         f"sizing.{rule}.bank_units",
@@ -126,7 +126,7 @@ def _panels(design: Design, rule: str, need: Quantity | None, workings: Workings
     pointer = "/array/strings/0/module/watts"
     return _units(
         f"sizing.{rule}.array_panels",
-        "Panels like yours",
+        "Panels of the kind you have",
         need=need,
         unit=watts,
         symbol="P₁",
@@ -141,10 +141,11 @@ def _quick(design: Design, basis: SizingBasis, depth: Input, workings: Workings)
         "sizing.quick.bank_ah",
         basis.daily_ah.number * basis.asked_days.number / share,
         "A·h",
-        label="Bank by the quick rule",
+        label="Battery by the quick rule",
         formula="C = Q · D / d",
         words=(
-            "amp-hours a day times days asked, over the depth allowed; age, cold and rate left out"
+            "amp-hours per day times days to last, divided by the depth allowed; ignores age, "
+            "cold and discharge rate"
         ),
         inputs=[used("Q", basis.daily_ah), used("D", basis.asked_days), depth],
         source="practice",
@@ -155,9 +156,9 @@ def _quick(design: Design, basis: SizingBasis, depth: Input, workings: Workings)
             "sizing.quick.array_w",
             basis.daily_wh.number / basis.sun_hours.number,
             "W",
-            label="Array by the quick rule",
+            label="Panels by the quick rule",
             formula="P = E / H",
-            words="watt-hours a day over the hard month's sun-hours; every loss left out",
+            words="watt-hours per day divided by the worst month's sun-hours; ignores all losses",
             inputs=[used("E", basis.daily_wh), used("H", basis.sun_hours)],
             source="practice",
         )
@@ -184,10 +185,7 @@ def _array_by_ratio(
             basis.daily_ah.number * ratio.number / (hours.number * derate("wire")) * working.number
         )
         formula, inputs = "P = Q · r / (H · k_w) · V", [*common, used("V", working)]
-        words = (
-            "the current that fills the day's draw times the ratio, at the working volts of "
-            "the string"
-        )
+        words = "current that replaces a day's use times the ratio, at the string's working voltage"
     else:
         losses = derate("wire") * derate("panel_heat") * derate("mppt_conversion")
         value = (
@@ -201,14 +199,14 @@ def _array_by_ratio(
             used("V_c", basis.charge_v),
         ]
         words = (
-            "the day's draw times the ratio at charging volts, over the hard month's "
+            "a day's use times the ratio, at charging voltage, divided by the worst month's "
             "sun-hours and losses"
         )
     return workings.add(
         "sizing.worst_month.array_w",
         value,
         "W",
-        label="Array by the worst-month rule",
+        label="Panels by the worst-month rule",
         formula=formula,
         words=words,
         inputs=inputs,
@@ -232,18 +230,18 @@ def _worst_month(
         "sizing.worst_month.bank_ah",
         basis.daily_ah.number * basis.asked_days.number * DESIGN_MARGIN / (share * left),
         "A·h",
-        label="Bank by the worst-month rule",
+        label="Battery by the worst-month rule",
         formula="C = Q · D · m / (min(d, e) · k)",
-        words="amp-hours a day in the hard month times days asked and a margin, over the depth (no "
-        "deeper than "
-        "what is left at the end of its life) and what age, rate and cold leave",
+        words="worst-month amp-hours per day times days to last and a margin, divided by the "
+        "depth allowed and the share left after age, discharge rate and cold; the depth is "
+        "limited to what is left when the battery is worn out",
         inputs=[
             used("Q", basis.daily_ah),
             used("D", basis.asked_days),
             depth,
             held,
             table("m", "design margin", DESIGN_MARGIN, "×", "ieee1013"),
-            table("e", "left at the end of its life", END_OF_LIFE, "share", "ieee1013"),
+            table("e", "share left when the battery is worn out", END_OF_LIFE, "share", "ieee1013"),
         ],
         source="ieee1013",
     )
@@ -263,9 +261,9 @@ def _ratio(basis: SizingBasis, workings: Workings) -> Quantity | None:
         "sizing.ratio",
         basis.harvest_ah.number / basis.daily_ah.number,
         "×",
-        label="Array-to-load ratio, hard month",
+        label="Charge in divided by use, worst month",
         formula="r = Q_in / Q_out",
-        words="amp-hours into the bank over amp-hours drawn",
+        words="amp-hours into the battery divided by amp-hours used",
         inputs=[used("Q_in", basis.harvest_ah), used("Q_out", basis.daily_ah)],
         source="ieee1562",
     )
@@ -280,11 +278,11 @@ def _storage_days(brief: Brief, hours: Quantity | None, workings: Workings) -> Q
         "sizing.storage_days",
         max(1.0, value),
         "d",
-        label="Days of storage, published rule",
+        label="Days the battery should last, by a published rule",
         formula="D = 18.3 − 1.9 · T" if critical else "D = 4.58 − 0.48 · T",
         words=(
-            f"for a {'critical' if critical else 'non-critical'} station at the hard "
-            "month's sun-hours; a cross-check"
+            f"for a {'critical' if critical else 'non-critical'} station with the worst "
+            "month's sun-hours; only a cross-check"
         ),
         inputs=[used("T", hours)],
         source="sandia",
@@ -305,10 +303,12 @@ def sizing_report(design: Design, basis: SizingBasis, workings: Workings) -> Siz
         "sizing.ratio_asked",
         asked,
         "×",
-        label="Array-to-load ratio to aim at",
+        label="Charge in divided by use: aim for",
         formula="r",
-        words="nobody there to act, or it must stay up all year" if critical else "someone can act",
-        inputs=[table("r", "published range, its middle", asked, "×", "ieee1562")],
+        words="nobody is on site, or it must stay up all year"
+        if critical
+        else "somebody is on site to act",
+        inputs=[table("r", "middle of the published range", asked, "×", "ieee1562")],
         source="ieee1562",
     )
     depth = (

@@ -111,14 +111,16 @@ def _cold(
             )
         )
     if volts.by_table is not None:
-        inputs.append(table("k", "by the code's table", volts.by_table, "V", "nec-cold"))
+        inputs.append(
+            table("k", "by the table in the electrical code", volts.by_table, "V", "nec-cold")
+        )
     quantity = workings.add(
         f"array.string.{string.id}.cold_v",
         volts.deciding,
         "V",
         label=f"{string.name}: open-circuit volts on the coldest morning",
         formula="max(V_oc · s · (1 + β (T − 25)), V_oc · s · k)",
-        words=f"by both rules; {volts.rule} decides",
+        words=f"worked out by both rules; {volts.rule} gives the higher figure",
         inputs=inputs,
         source="nec-cold",
     )
@@ -133,11 +135,11 @@ def _hot(string: PanelString, index: int, hottest: Input, workings: Workings) ->
         "V",
         label=f"{string.name}: working volts on the hottest afternoon",
         formula="V_mp · s · (1 − 0.43 % · (T + ΔT − 25))",
-        words="cells hotter than the air by what is behind the panel, in full sun",
+        words="cells in full sun are hotter than the air; how much depends on the mounting",
         inputs=[
             used("V_mp", workings[f"array.string.{string.id}.working_v"]),
             hottest,
-            table("ΔT", "cells over air in full sun", rise, "K", "cell-heat"),
+            table("ΔT", "cells hotter than the air in full sun", rise, "K", "cell-heat"),
         ],
         source="cell-heat",
     )
@@ -159,15 +161,14 @@ def _left_when_hot(
         f"array.string.{string.id}.hot_share",
         left_when_hot(electric, cell_c),
         "share",
-        label=f"{string.name}: current left on the hottest afternoon",
+        label=f"{string.name}: share of its current left on the hottest afternoon",
         formula="I(V_absorb; T_hot) / I_room(T_hot)"
         if tracks
         else "I(V_absorb; 1000 W/m², T_hot) / I(V_absorb; 1000 W/m², 25 °C)",
-        words="in full sun, into the bank while it absorbs, behind diode and cable: of what a "
-        "tracker with room "
-        "above those volts would pass; out of it, it passes what the curve gives"
+        words="current into the battery near full, in full sun, after diode and cable, as a "
+        "share of what an MPPT controller with enough voltage would pass"
         if tracks
-        else "into the bank while it absorbs, behind diode and cable",
+        else "current into the battery near full, after diode and cable",
         inputs=[
             used("V_need", need),
             used("V_hot", hot),
@@ -193,7 +194,7 @@ def _limits(
         f"array.string.{string.id}.limit_v",
         most,
         "V",
-        label=f"{string.name}: rated input volts of the controller",
+        label=f"{string.name}: highest panel volts the controller can take",
         formula="V_max",
         words="from its label, or usual for its kind",
         inputs=[item],
@@ -207,8 +208,8 @@ def _limits(
         label=f"{string.name}: volts needed to finish the charge",
         formula="V_absorb + drop + V_diode",
         words=(
-            "absorption, the controller's own drop and a blocking diode's; below them "
-            "the current slides down the curve"
+            "absorption voltage plus the drops in controller and blocking diode; below this "
+            "the current falls"
         ),
         inputs=[
             used("V_absorb", basis.absorb_v),
@@ -237,9 +238,9 @@ def _amps(
         f"array.string.{string.id}.source_a",
         source_circuit_a(label, string.parallel),
         "A",
-        label=f"{string.name}: source circuit current",
+        label=f"{string.name}: current the wiring must allow for",
         formula="1.25 · I_sc · p",
-        words="what the circuit is counted with",
+        words="short-circuit current with the margin the electrical code asks for",
         inputs=base,
         source="nec-current",
     )
@@ -247,9 +248,9 @@ def _amps(
         f"array.string.{string.id}.conductor_a",
         conductor_a(label, string.parallel),
         "A",
-        label=f"{string.name}: conductor and device for",
+        label=f"{string.name}: wire and fuse must carry",
         formula="k · I",
-        words="the source circuit's current and a quarter more, as it flows for hours",
+        words="25 % above that current, because it flows for hours",
         inputs=[used("I", source), table("k", "continuous", CONTINUOUS, "", "nec-current")],
         source="nec-current",
     )
@@ -258,7 +259,7 @@ def _amps(
         f"array.string.{string.id}.best_a",
         best_amps(electric, coldest_c, cell_rise_k(string)),
         "A",
-        label=f"{string.name}: into the bank at its best",
+        label=f"{string.name}: highest charge current",
         formula="max over E ≤ 1000 W/m² and T ≥ T_c − ΔT · (1 − E/1000) of I",
         words=(
             "sun up to full on the coldest cells the place has, or on warmer ones, within "
@@ -306,13 +307,12 @@ def _proposed(
         label=f"{string.name}: controller proposed",
         formula="next size over Σ P / V_c" if mppt else "next size over Σ I",
         words=(
-            "the next usual size above what all strings on it can give; a smaller MPPT "
-            "clips, a smaller PWM is "
-            "overloaded"
+            "the next common size above what all its strings can give; a smaller PWM is "
+            "overloaded, a smaller MPPT wastes power"
         ),
         inputs=inputs,
         source="practice",
-        note="" if size else "more than one controller can pass: split the string",
+        note="" if size else "too much for one controller; split the string",
     )
 
 
@@ -336,7 +336,7 @@ def _rungs(
         Rung("panel", "working, hottest", hot.number, hot.number, short),
         # Nothing limits the volts of a panel that has no controller; it has its own Stop.
         *([Rung("controller", "takes", need.number, limit.number, over)] if has_controller else []),
-        Rung("bank", "absorbs at", basis.absorb_v.number, basis.absorb_v.number, False),
+        Rung("bank", "absorption", basis.absorb_v.number, basis.absorb_v.number, False),
     ]
     if basis.store is not None:
         rest = [row.rest_v for row in basis.store.resting]
@@ -355,7 +355,7 @@ def _radio_rungs(radios: list[Load], end_v: float) -> list[Rung]:
     high_v = window.high_v if window.high_v < MOST_V else window.low_v
     return [
         Rung("radio", f"radio, {window.label}", window.low_v, high_v, False),
-        Rung("radio", "low, on transmit", end_v, end_v, end_v < window.low_v),
+        Rung("radio", "battery low, transmitting", end_v, end_v, end_v < window.low_v),
     ]
 
 
@@ -368,21 +368,25 @@ def _takeaway(
     left: Quantity,
 ) -> str:
     if not has_controller:
-        return f"No controller: nothing limits its {cold.number:.0f} V on the coldest morning."
+        return (
+            f"No controller: up to {cold.number:.0f} V can reach battery and radios on the "
+            "coldest morning."
+        )
     if cold.number > limit.number:
         return (
-            f"{cold.number:.0f} V on the coldest morning is more than the {limit.number:.0f} V "
-            "the controller is rated for."
+            f"Can destroy the controller: {cold.number:.0f} V on the coldest morning, and it "
+            f"is rated for {limit.number:.0f} V."
         )
     if left.number < ENOUGH_LEFT:
         return (
-            f"At work it has {hot.number:.1f} V on the hottest afternoon; the charge is "
-            "finished at "
-            f"{need.number:.1f} V, and there {left.number * 100:.0f} % of its current is left."
+            f"Too low on hot days: the string gives {hot.number:.1f} V, and a full charge "
+            f"needs {need.number:.1f} V. Only {left.number * 100:.0f} % of its current is "
+            "left then."
         )
     return (
-        f"Fits: {limit.number - cold.number:.0f} V below the controller's limit in the cold, "
-        f"and {left.number * 100:.0f} % of its current left on the hottest afternoon."
+        f"Fits. On the coldest morning it stays {limit.number - cold.number:.0f} V below "
+        f"the controller's limit. On the hottest afternoon {left.number * 100:.0f} % of "
+        "its current is left."
     )
 
 

@@ -63,41 +63,52 @@ def supply_verdict(charger: Charger, design: Design, absorb_v: float) -> tuple[b
     """
     bank = design.store.bank
     if charger.kind == "selector":
-        return True, "It runs the station while the mains are there, and charges nothing."
+        return True, "It runs the station while mains are on. It doesn't charge the battery."
     if charger.kind == "panel_supply":
         left = panel_terminal_v(charger, design)
         if left is None:
-            return True, "Give its volts and the string whose controller it feeds, to judge it."
+            return (
+                True,
+                "Enter its voltage and the string whose controller it feeds, so we can judge it.",
+            )
         if left < absorb_v:
             return False, (
-                f"After the controller's drop {left:.1f} V are left, and the bank absorbs at "
-                f"{absorb_v:.1f} V: "
-                "it never fills."
+                f"It never fills the battery: {left:.1f} V are left after the controller, and the "
+                f"battery needs {absorb_v:.1f} V."
             )
         return True, (
-            f"{left:.1f} V are left after the controller, enough for {absorb_v:.1f} V; it "
-            "chops the load."
+            f"It fills the battery: {left:.1f} V are left after the controller, and "
+            f"{absorb_v:.1f} V are needed. The controller switches this supply on and off all "
+            "the time."
         )
     if charger.volts is None or bank is None:
-        return True, "Its volts are not given; taken to suit the bank."
+        return True, "Its voltage isn't given; we assume it suits the battery."
     if is_too_high(charger, bank):
         most_v = most_charge_v(bank)
         return True, (
-            f"{charger.volts.value:.1f} V is above all the bank should see, {most_v:.1f} V: "
-            "it overcharges."
+            f"It overcharges the battery: it gives {charger.volts.value:.1f} V, and "
+            f"{most_v:.1f} V is the most allowed."
         )
     setting = _schools(bank)[0]
     holds_v = HOLDS_LEAD_12V * block_share(bank.chemistry, bank.unit_v * bank.series)
     if charger.kind == "maintainer" and charger.volts.value >= _least_float_v(bank) - NEAR_V:
         return True, (
-            f"{charger.volts.value:.1f} V holds it full; it does not refill it in useful time."
+            f"{charger.volts.value:.1f} V keeps a full battery full, but takes too long to "
+            "refill it."
         )
     if kind_of(bank.chemistry).is_lead and charger.volts.value <= holds_v + NEAR_V:
         return False, (
-            f"{charger.volts.value:.1f} V holds lead; it does not charge it in useful time."
+            f"{charger.volts.value:.1f} V keeps a full lead battery full, but takes too long "
+            "to charge it."
         )
     if charger.volts.value < (setting.float_v or setting.absorb_v) - 0.2:
-        return False, f"{charger.volts.value:.1f} V is below what the bank floats at."
+        return False, (
+            f"It can't keep the battery full: {charger.volts.value:.1f} V is below the float "
+            "voltage."
+        )
     if charger.volts.value < absorb_v - NEAR_V:
-        return True, f"{charger.volts.value:.1f} V fills it slowly: absorption is {absorb_v:.1f} V."
-    return True, f"{charger.volts.value:.1f} V fills it."
+        return True, (
+            f"{charger.volts.value:.1f} V fills the battery slowly; {absorb_v:.1f} V would "
+            "be right."
+        )
+    return True, f"{charger.volts.value:.1f} V fills the battery."

@@ -14,8 +14,8 @@ from ..design import MAIN_RUN, POST, Design
 from .report import Card, CardStep, InverterFigures, LoadAtBus, RunFigures
 
 LEADS = (
-    "Before anything: rings off, insulated tools, posts covered, every fuse out and every "
-    "switch off."
+    "A short circuit here melts tools. First take off rings, use insulated tools, "
+    "cover the terminals, pull every fuse, open every switch."
 )
 
 
@@ -26,66 +26,85 @@ def _charge_runs(runs: tuple[RunFigures, ...]) -> list[RunFigures]:
 def _connect(
     design: Design, runs: tuple[RunFigures, ...], inverters: tuple[InverterFigures, ...]
 ) -> Iterator[CardStep]:
-    yield CardStep("Measure the battery at its posts, plus to plus: note volts and polarity.")
+    yield CardStep(
+        "Measure the volts at the battery terminals, red lead on plus. Note volts and polarity."
+    )
     main = next(run for run in runs if run.id == MAIN_RUN)
     yield CardStep(
-        f"Main run on the posts, minus last; then main fuse F{main.number} in, main switch "
-        "still off."
+        "Connect the main cable to the battery, minus last. Then fit main fuse "
+        f"F{main.number}. Leave the main switch off."
     )
     for item in inverters:
         yield CardStep(
-            f"{item.name}: hold the resistor across the open switch before it closes.",
+            (
+                f"{item.name}: a spark burns the contacts. Before you close its switch, hold the "
+                "resistor across it."
+            ),
             item.precharge_s,
         )
-    yield CardStep("Main switch on.")
+    yield CardStep("Close the main switch.")
     for run in _charge_runs(runs):
         yield CardStep(
-            f"{run.name} to {run.fed_from_name}; then its fuse F{run.number}: it reads the bank."
+            f"Connect {run.name} to {run.fed_from_name}, then fit fuse F{run.number}. It "
+            "must now show the battery voltage."
         )
     if design.array.strings:
         yield CardStep(
-            "Cover the panels or open their switch; panel leads to the controller, plus to "
-            "plus; uncover."
+            "Cover the panels or open their switch. Connect the panel leads to the controller, "
+            "plus to plus. Then uncover the panels or close the switch."
         )
     yield CardStep(
-        "Loads one at a time, the plainest first; feel every connector after ten minutes."
+        "Switch on the loads one at a time, the simplest first. After ten minutes, feel "
+        "every connector for heat."
     )
 
 
 def _disconnect(design: Design, runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:
-    yield CardStep("Sets and loads off at their own switches: no plug is pulled under load.")
+    yield CardStep(
+        "A plug pulled under load makes an arc: switch radios and loads off at their own "
+        "switches first."
+    )
     if any(charger.kind != "generator" for charger in design.array.chargers):
-        yield CardStep("Mains chargers and supplies off.")
+        yield CardStep("Switch off mains chargers and power supplies.")
     if design.array.strings:
-        yield CardStep("Panels covered or their switch open, then their leads off the controller.")
+        yield CardStep(
+            "Cover the panels or open their switch. Then disconnect their leads from the "
+            "controller."
+        )
     for run in _charge_runs(runs):
-        yield CardStep(f"{run.name}: fuse F{run.number} out.")
+        yield CardStep(f"{run.name}: take out fuse F{run.number}.")
     main = next(run for run in runs if run.id == MAIN_RUN)
     yield CardStep(
-        f"Main switch off, fuse F{main.number} out, minus off the post first, then plus; "
-        "cover both."
+        f"Open the main switch and take out fuse F{main.number}. Disconnect minus from "
+        "the battery first, then plus. Cover both terminals."
     )
 
 
 def _turned(design: Design) -> Iterator[CardStep]:
-    yield CardStep("Sets to receive, nothing keyed.")
-    yield CardStep("Read both banks: more than half a volt apart, do not go over “both”.")
+    yield CardStep("Set all radios to receive. Nobody transmits.")
+    yield CardStep(
+        "A large current flows between unequal batteries. If the two differ by more than "
+        "0.5 V, don't turn through “both”."
+    )
     if design.array.strings:
         yield CardStep(
-            "Panels open first, at their switch or covered: a controller that loses its bank "
-            "runs away."
+            "Disconnect the panels first, at their switch, or cover them: a controller without "
+            "its battery lets the voltage rise and can damage radios."
         )
     elif design.array.chargers:
-        yield CardStep("Chargers off first: one that loses its bank may run away.")
+        yield CardStep(
+            "Switch chargers off first: without its battery a charger may let the voltage rise "
+            "and damage radios."
+        )
     yield CardStep("Turn past “off” without stopping there.")
     for layer in design.store.layers:
         if layer.joining == "switch":
             yield CardStep(
-                f"On {layer.name} only what a path leads to it charges; on both the two lie "
-                "in parallel."
+                f"In position {layer.name}, only the sources connected to it charge it. In "
+                "“both”, the two batteries are in parallel."
             )
     if design.array.strings:
-        yield CardStep("Panels closed again, and a look whether the bank is charged.")
+        yield CardStep("Connect the panels again, and check that they charge the battery.")
 
 
 def _unplugged(runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:
@@ -93,53 +112,63 @@ def _unplugged(runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:
     if shared:
         names = " and ".join(run.name for run in shared)
         yield CardStep(
-            f"Cover the panels at once: {names} is on the loads' leads, and its volts reach "
-            "the radios."
+            f"Panel voltage reaches the radios: cover the panels at once. {names} shares the "
+            "leads of the loads."
         )
-    yield CardStep("Panels covered or their switch open, before the lead goes back on.")
+    yield CardStep("Cover the panels or open their switch before you reconnect the battery lead.")
     yield CardStep(
-        "Look for why: a loose lug, a blown fuse, electronics that tripped. Then as in “Connect”."
+        "Find the cause: a loose lug, a blown fuse, battery electronics that tripped. Then "
+        "follow the card “Connect”."
     )
 
 
 def _restart(design: Design, runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:
     main = next(run for run in runs if run.id == MAIN_RUN)
-    yield CardStep(f"All loads off. Look at F{main.number} and the fuse of whatever ran last.")
+    yield CardStep(
+        f"Switch all loads off. Check fuse F{main.number} and the fuse of the load that ran last."
+    )
     if design.store.bank and kind_of(design.store.bank.chemistry).has_electronics:
         yield CardStep(
-            "Read the battery: no volts at all means its electronics tripped, not that it is dead."
+            "Measure the battery. No volts at all means its electronics tripped; the battery "
+            "isn't dead."
         )
         yield CardStep(
-            "Wake it with a charger or a controller that charges from nothing; panels alone "
-            "may not."
+            "Wake it with a charger or controller that can start at 0 V. Panels alone may not "
+            "do it."
         )
     else:
         yield CardStep(
-            "Read the battery at rest: under its cut-off it is empty; charge before anything else."
+            "Measure the battery at rest. Below its cut-off voltage it is empty: charge it first."
         )
-    yield CardStep("Vital loads on first; the next only when the volts have held for a minute.")
+    yield CardStep(
+        "Switch on vital loads first. Add the next one only after the volts have stayed "
+        "steady for a minute."
+    )
 
 
 def _first_power(
     design: Design, loads: tuple[LoadAtBus, ...], runs: tuple[RunFigures, ...]
 ) -> Iterator[CardStep]:
     yield CardStep(
-        "Bank full and rested, loads off: volts at the posts.",
+        "At the battery terminals: battery full and rested, all loads off.",
         "bus.expect.post_v" if loads else None,
     )
     for item in loads:
-        yield CardStep(f"At {item.name}, on and receiving with all the rest on.", item.receive_v[0])
+        yield CardStep(f"At {item.name}, receiving, with everything else on.", item.receive_v[0])
         if item.keyed_grade is not None:
-            yield CardStep(f"At {item.name}, keyed at full power.", item.keyed_v[0])
+            yield CardStep(f"At {item.name}, transmitting at full power.", item.keyed_v[0])
     if design.bus.meter_at:
         yield CardStep(
-            f"The meter ({design.bus.meter_at}) counts out while a set is on, and in while "
-            "the sun is."
+            f"The meter ({design.bus.meter_at}) shows current out while a radio is on, and "
+            "current in while the sun shines."
         )
     for run in runs:
         if run.feeds == "bus":
             yield CardStep(
-                "Lost from post to bus with the hardest keying: more means a bad joint.",
+                (
+                    "Voltage drop from battery to bus while everything that can transmit does. A "
+                    "higher reading means a bad joint."
+                ),
                 run.drop_v,
             )
 
@@ -171,20 +200,20 @@ def cards_of(
         ),
         Card(
             "power-up",
-            "First power-up: readings to expect",
+            "First power-up: what you should read",
             LEADS,
             tuple(_first_power(design, loads, runs)),
         ),
         Card(
             "restart",
-            "Restart after a trip",
-            "Find the cause before the fuse.",
+            "Restart after a cut-off",
+            "Find the cause before you replace a fuse.",
             tuple(_restart(design, runs)),
         ),
         Card(
             "unplugged",
-            "The battery came off",
-            "A source without its bank runs away.",
+            "The battery came loose",
+            "Radios can be damaged: a charger without its battery lets the voltage rise.",
             tuple(_unplugged(runs)),
         ),
     ]
@@ -193,8 +222,8 @@ def cards_of(
         cards.append(
             Card(
                 "selector",
-                "Selector turned",
-                "Unlike banks are never joined.",
+                "Turning the battery selector",
+                "Different batteries in parallel can be damaged: never use “both” with them.",
                 tuple(_turned(design)),
             )
         )

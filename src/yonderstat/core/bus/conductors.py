@@ -11,7 +11,7 @@ from ..data import column, rows, rows_by
 from ..design import FuseKind
 from ..electrical import Tradition, WireSize, ampacity_a, loop_drop_v, loop_ohm
 
-Binds = Literal["drop", "heat", "strength", "window", "nothing fits"]
+Binds = Literal["drop", "heat", "strength", "window", "no wire size fits"]
 DROP_SHARES = {"bus": 0.02, "charge": 0.02, "source": 0.02, "engine": 0.02, "layer": 0.02}
 BRANCH_SHARE = 0.03
 """What a run may lose of the nominal volts: 2 % from bank and sources, 3 % on a branch. [C]"""
@@ -158,7 +158,7 @@ def proposed_gauge(
         if not why:
             return Gauge(size.mm2, rating_a, binds)
         binds = why  # type: ignore[assignment]
-    return Gauge(book.sizes[-1].mm2, rating_a, "nothing fits")
+    return Gauge(book.sizes[-1].mm2, rating_a, "no wire size fits")
 
 
 def most_fuse_a() -> float:

@@ -19,9 +19,11 @@ from .report import BusReport
 def _summary(model: BusModel) -> str:
     lowest = model.lowest
     if not model.loads:
-        return "Without a bank and loads there are no volts to tell."
+        return "Add a battery and loads to see the volts at each radio."
     if lowest is None or lowest.window is None:
-        return "No set on the bus names the volts it wants: nothing to check against."
+        return (
+            "No load says what voltage it needs, so there is nothing to check. Enter it in Loads."
+        )
     return takeaway_of(lowest)
 
 
@@ -44,7 +46,7 @@ def bus_report(
         Nominal volts.
     """
     names = {run.leg.id: run.leg.name for run in model.runs} | {
-        POST: "the post",
+        POST: "the battery",
         MAIN_RUN: "the bus",
     }
     runs = tuple(
@@ -57,9 +59,9 @@ def bus_report(
             "bus.prospective_a",
             model.prospective_a,
             "A",
-            label="What the bank drives into a short at its posts",
+            label="Short-circuit current at the battery terminals",
             formula="V_full / R_bank",
-            words="a full, warm bank through its own resistance",
+            words="a full, warm battery, limited only by its own resistance",
             inputs=[table("V_full", "rested, full", model.full_v, "V", "resistance")],
             source="kirchhoff",
         )
@@ -71,9 +73,9 @@ def bus_report(
             "bus.expect.post_v",
             model.full_v,
             "V",
-            "At the posts, full and rested",
+            "At the battery, full and rested",
             "V_rest",
-            "what the chemistry rests at when it is full",
+            "resting voltage of this battery type when full",
             source="resistance",
         )
     lowest = model.lowest

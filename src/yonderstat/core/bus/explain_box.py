@@ -33,11 +33,11 @@ def inside_w(design: Design, model: BusModel, array: ArrayModel, mean_draw_w: fl
 def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures:
     box = design.bus.box
     watts = (
-        given("P", "watts let go inside", box.inside_w, "W", "/bus/box/inside_w")
+        given("P", "heat from equipment inside", box.inside_w, "W", "/bus/box/inside_w")
         if box and box.inside_w
         else assumed(
             "P",
-            "controllers' loss and the mean draw",
+            "losses in the controllers and the average use of the loads inside",
             heat.inside_w,
             "W",
             "bus-box",
@@ -50,18 +50,18 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         "W",
         label="Watts inside the box",
         formula="P",
-        words="what warms it from within",
+        words="heat from the equipment inside",
         inputs=[watts],
         source="bus-box",
     )
     sun_words = (
-        "full sun on a third of its walls: what they take of it, less what they give back to "
+        "full sun on a third of its walls: what they absorb, minus what they give back to "
         "the air outside"
     )
     formula = "G · A_lit · α · U / h"
     if box is not None and box.clear:
         sun_words, formula = (
-            "full sun through a third of its walls, which are clear",
+            "full sun through a third of its walls, which are transparent",
             "G · A_lit · τ",
         )
     sun = workings.add(
@@ -78,9 +78,9 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         "bus.box.rise_k",
         heat.rise_k,
         "K",
-        label="Hotter inside than out",
+        label="Hotter inside than outside by",
         formula="ΔT = (P + P_sun) / (U · A + ρc · Q)",
-        words="what comes in over what walls and moved air let out",
+        words="heat coming in divided by what walls and moving air carry away",
         inputs=[
             used("P", inside),
             used("P_sun", sun),
@@ -93,9 +93,9 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         "bus.box.hottest_c",
         heat.hottest_c,
         "°C",
-        label="The box on the hottest afternoon",
+        label="Temperature in the box on the hottest afternoon",
         formula="T = T_hot + ΔT",
-        words="the hottest afternoon of a year and the rise over it",
+        words="hottest afternoon of a year plus the rise inside the box",
         inputs=[
             table("T_hot", "hottest afternoon", heat.hottest_c - heat.rise_k, "°C", "extremes"),
             used("ΔT", rise),
@@ -122,7 +122,7 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         "bus.box.limit_c",
         heat.limit_c,
         "°C",
-        label="What the electronics stand",
+        label="Highest temperature the electronics can take",
         formula="T_max",
         words="from their labels, or usual",
         inputs=[
@@ -130,7 +130,7 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
             if box and box.limit_c
             else assumed(
                 "T_max",
-                "usual for sets and controllers",
+                "usual for radios and controllers",
                 heat.limit_c,
                 "°C",
                 "practice",

@@ -20,15 +20,21 @@ def inverter_figures(
     busiest = busiest_w(design.draw, rail)
     low_v = max(lowest_given_v(model, rail.id) or model.bus_v, window.least_v)
     efficiency = rail_efficiency(rail, busiest) if busiest > 0 else rail.efficiency.value
-    watts = table("P", "busiest watts on it", busiest, "W", "arithmetic")
-    low = table("V_low", "at its input at the end, or where it shuts down", low_v, "V", "kirchhoff")
+    watts = table("P", "highest load on it, in watts", busiest, "W", "arithmetic")
+    low = table(
+        "V_low",
+        "its input volts at the lowest charge allowed, or where it shuts down",
+        low_v,
+        "V",
+        "kirchhoff",
+    )
     input_a = workings.add(
         f"{key}.input_a",
         inverter_input_a(busiest, efficiency, low_v),
         "A",
-        label=f"{rail.name}: input at low volts",
+        label=f"{rail.name}: input amps when the battery is low",
         formula="I = P / (η · V_low)",
-        words="busiest watts over efficiency and the lowest volts it works at",
+        words="highest load divided by efficiency and the lowest voltage it works at",
         inputs=[watts, table("η", "efficiency at that load", efficiency, "share", "practice"), low],
         source="arithmetic",
     )
@@ -43,9 +49,9 @@ def inverter_figures(
         f"{key}.surge_a",
         surge_w / (rail.efficiency.value * low_v),
         "A",
-        label=f"{rail.name}: input for a moment",
+        label=f"{rail.name}: input amps for a second or two",
         formula="I = P_s / (η · V_low)",
-        words="what it takes when something on it starts",
+        words="amps it takes when a motor or supply on it starts",
         inputs=[surge_input, low],
         source="arithmetic",
     )
@@ -56,14 +62,14 @@ def inverter_figures(
         if rail.input_uf
         else assumed("C", "input capacitance, 10 µF a watt", uf, "µF", "practice", "/draw/rails")
     )
-    volts = table("V", "highest volts of the bus", model.highest_v, "V", "practice")
+    volts = table("V", "highest battery voltage", model.highest_v, "V", "practice")
     ohm = workings.add(
         f"{key}.precharge_ohm",
         joined.ohm,
         "Ω",
-        label=f"{rail.name}: resistor to join it through",
+        label=f"{rail.name}: resistor for connecting it",
         formula="R = V / 5 A",
-        words="so that no more than 5 A flow at first",
+        words="keeps the first current below 5 A",
         inputs=[volts],
         source="capacitor",
     )
@@ -73,7 +79,7 @@ def inverter_figures(
         "s",
         label=f"{rail.name}: hold the resistor for",
         formula="t = −R · C · ln 0.05",
-        words="until its input stands at 95 % of the bus",
+        words="until its input reaches 95 % of the battery voltage",
         inputs=[used("R", ohm), capacitance],
         source="capacitor",
     )
@@ -83,7 +89,7 @@ def inverter_figures(
         "J",
         label=f"{rail.name}: heat in the resistor",
         formula="E = ½ · C · V²",
-        words="whatever its ohms",
+        words="the same for any resistance",
         inputs=[capacitance, volts],
         source="capacitor",
     )
@@ -119,7 +125,7 @@ def converter_figures(
                 "V",
                 f"{rail.name}: lowest volts at its input",
                 "V_rest − Σ V_lost",
-                "everything keyed, at the end of what may be used",
+                "everything transmitting, battery at the lowest charge allowed",
                 source="kirchhoff",
             ).key
         )
@@ -162,9 +168,9 @@ def changeover_options(
             f"bus.changeover.{row['changeover']}.lost_v",
             peak.number * milliohm / 1000.0 + drop_v,
             "V",
-            label=f"{row['label']}: lost at the peak",
+            label=f"{row['label']}: volts lost at the highest current",
             formula="I · R / 1000 + V_d",
-            words="on the way from the battery to the bus",
+            words="between the battery and the loads",
             inputs=[
                 used("I", peak),
                 table("R", "resistance", milliohm, "mΩ", "bus-parts"),

@@ -9,16 +9,21 @@ from .model import LEVELS, BusModel
 from .report import Grade, LoadAtBus, WalkHop
 from .volts import LoadVolts
 
-LEVEL_WORDS = ("full", "half used", "at the end of what may be used")
+LEVEL_WORDS = ("battery full", "half charged", "at the lowest charge allowed")
 STATES = ("rx-full", "tx-full", "rx-end", "tx-end")
-STATE_WORDS = ("receiving, full", "keyed, full", "receiving, at the end", "keyed, at the end")
+STATE_WORDS = (
+    "receiving, battery full",
+    "transmitting, battery full",
+    "receiving, at the lowest charge allowed",
+    "transmitting, at the lowest charge allowed",
+)
 
 
 def _walk(item: LoadVolts, model: BusModel, workings: Workings) -> tuple[WalkHop, ...]:
     """What each hop loses, from the inside of the bank to the set."""
     key, name = f"bus.walk.{item.item.load.id}", item.item.load.name
     rows_: list[tuple[str, str, tuple[float, ...]]] = [
-        ("", "Inside the bank", tuple(float(v) for v in item.bank_v))
+        ("", "Inside the battery", tuple(float(v) for v in item.bank_v))
     ]
     for place, lost in zip(item.path, item.walk_v, strict=True):
         leg = model.runs[place].leg
@@ -34,11 +39,11 @@ def _walk(item: LoadVolts, model: BusModel, workings: Workings) -> tuple[WalkHop
                     f"{key}.{run or 'bank'}.{state}",
                     volts,
                     "V",
-                    label=f"{hop}: lost on the way to {name}, {words}",
+                    label=f"{hop}: voltage drop on the way to {name}, {words}",
                     formula="I · R + V_d" if run else "I · R_bank",
-                    words="everything that flows through it, times what resists"
+                    words="all the current through it, times its resistance"
                     if run
-                    else "everything that flows, times the bank's resistance on a cold day",
+                    else "all the current, times the battery's resistance on a cold day",
                     inputs=[used("R", ohm)] if ohm and not run else (),
                     source="kirchhoff",
                 ).key
@@ -68,17 +73,26 @@ def takeaway_of(item: LoadVolts) -> str:
     if grades is None:
         return ""
     full, half, end = grades
-    who = f"{item.item.load.name}, {'keyed' if item.item.load.transmit_a else 'with all keyed'},"
+    who = (
+        f"{item.item.load.name}, "
+        f"{'transmitting' if item.item.load.transmit_a else 'while the radios transmit'}"
+    )
     if end == "full":
-        return f"{who} stays inside its window to the end of what may be used."
+        return f"{who}: inside its voltage range down to the lowest charge allowed."
     if full != "full":
         return (
-            f"{who} is below its window on a full bank already: {_how(full)}; at the end "
-            f"{_how(end)}."
+            f"{who}: too few volts even from a full battery ({_how(full)}). At the lowest "
+            f"charge allowed: {_how(end)}."
         )
     if half == "full":
-        return f"{who} has full output on a full and a half used bank; at the end {_how(end)}."
-    return f"{who} has full output on a full bank; half used {_how(half)}; at the end {_how(end)}."
+        return (
+            f"{who}: full output with the battery full or half charged. At the lowest charge "
+            f"allowed: {_how(end)}."
+        )
+    return (
+        f"{who}: full output only with the battery full. Half charged: {_how(half)}. At "
+        f"the lowest charge allowed: {_how(end)}."
+    )
 
 
 def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Workings) -> LoadAtBus:
@@ -89,10 +103,11 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
 
     def volts(state: str, level: int, value: float, hop_state: int | None) -> Key:
         words = (
-            f"{load.name}: volts {'receiving' if state == 'rx' else 'keyed'}, {LEVEL_WORDS[level]}"
+            f"{load.name}: volts {'receiving' if state == 'rx' else 'transmitting'}, "
+            f"{LEVEL_WORDS[level]}"
         )
         inputs: list[Input] = [
-            table("V_rest", "rested bank", item.rest_v[level], "V", "resistance")
+            table("V_rest", "resting battery", item.rest_v[level], "V", "resistance")
         ]
         if hop_state is not None:
             inputs += [used("V_l", workings[hop.lost_v[hop_state]]) for hop in walk]
@@ -100,8 +115,8 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
         if rail is not None:
             formula = f"what {rail.name} makes of V_rest − Σ V_lost"
         told = (
-            "the rested bank less what its inside and every hop lose, at a cold day of the "
-            "hard month"
+            "resting battery volts, less the drop inside the battery and at every step, on a "
+            "cold day of the worst month"
         )
         return workings.add(
             f"{key}.{state}-{LEVELS[level]}",
@@ -126,10 +141,13 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
             f"{key}.{word}",
             value,
             "V",
-            label=f"{load.name}: volts keyed at the end, the bank at its {word}est",
+            label=(
+                f"{load.name}: volts transmitting at the lowest charge allowed, battery at its "
+                f"{word}est"
+            ),
             formula="V = V_rest − Σ V_lost",
-            words="the same with the bank's resistance at that temperature",
-            inputs=[table("V_rest", "rested bank", item.rest_v[2], "V", "resistance")],
+            words="the same, with the battery's resistance at that temperature",
+            inputs=[table("V_rest", "resting battery", item.rest_v[2], "V", "resistance")],
             source=source,
         ).key
         for word, value in (("cold", item.cold_end_v), ("warm", item.warm_end_v))
@@ -141,16 +159,16 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
             f"{key}.most-{level}_w",
             value,
             "W",
-            label=f"{load.name}: highest transmit power a {words} bank carries",
+            label=f"{load.name}: highest transmit power with the battery {words}",
             formula="largest P with V(P) ≥ V_low and I(P) ≤ I_bank",
-            words="everything else receiving; the set's own current curve or table",
+            words="everything else receiving; from the radio's own current curve or table",
             inputs=[
-                table("V_low", "least volts of its window", item.window.low_v, "V", "practice")
+                table("V_low", "lowest volts of its range", item.window.low_v, "V", "practice")
             ],
             source=source,
         ).key
         for level, words, value in zip(
-            ("full", "half"), ("full", "half used"), item.most_w, strict=True
+            ("full", "half"), ("full", "half charged"), item.most_w, strict=True
         )
     ]
     return LoadAtBus(

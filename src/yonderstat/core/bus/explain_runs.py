@@ -14,18 +14,21 @@ def _amps(run: Run, key: str, workings: Workings) -> tuple[Quantity, Quantity]:
         f"{key}.continuous_a",
         run.carried.continuous_a,
         "A",
-        f"{run.leg.name}: for hours on end",
+        f"{run.leg.name}: continuous current",
         "Σ I",
-        "what flows while everything on it is on, or what a source puts in, whichever is more",
+        "current while everything on it is on, or from the source, whichever is more",
         source="kirchhoff",
     )
     peak = workings.add(
         f"{key}.peak_a",
         run.carried.peak_a,
         "A",
-        f"{run.leg.name}: at its worst moment",
-        "Σ I + the most that keys together",
-        "loads behind converters counted at the lowest volts, interlocks minded",
+        f"{run.leg.name}: highest current",
+        "Σ I + the most that transmits at one time",
+        (
+            "loads behind converters count at the lowest volts; loads not used at the same "
+            "time count once"
+        ),
         source="kirchhoff",
     )
     return on_end, peak
@@ -36,7 +39,7 @@ def _most(run: Run, peak: Quantity) -> Input:
     used."""
     if run.laid_for == run.carried:
         return used("I_peak", peak)
-    label = "at its worst moment, every set at full power, an inverter at its rating"
+    label = "at its peak: every radio at full power, an inverter at its rating"
     return table("I_peak", label, run.laid_for.peak_a, "A", "kirchhoff")
 
 
@@ -47,13 +50,15 @@ def _gauge(
         f"{key}.proposed_mm2",
         run.gauge.mm2,
         "mm²",
-        label=f"{run.leg.name}: proposed conductor",
+        label=f"{run.leg.name}: proposed wire size",
         formula="thinnest size with ampacity ≥ fuse and 2 · L · I_peak · R ≤ p · V",
-        words=f"of the {book.label} sizes; what stops a thinner one: {run.gauge.binds}",
+        words=f"from the {book.label} sizes; a thinner wire is ruled out by {run.gauge.binds}",
         inputs=[
             length,
             _most(run, peak),
-            table("p", "may lose of the nominal volts", run.laid.drop_share, "share", "drop"),
+            table(
+                "p", "allowed drop, share of nominal volts", run.laid.drop_share, "share", "drop"
+            ),
             table(
                 "A_min", "strong enough", max(book.least_mm2, run.laid.least_mm2), "mm²", "practice"
             ),
@@ -70,9 +75,9 @@ def _fuses(
         f"{key}.needed_fuse_a",
         fuse_a(run.carried),
         "A",
-        label=f"{run.leg.name}: smallest fuse that holds",
+        label=f"{run.leg.name}: smallest fuse that won't blow in normal use",
         formula="next standard size ≥ max(1.25 · I_on, 1.1 · I_peak, 2 A)",
-        words="a quarter over what flows on end, a tenth over the worst moment",
+        words="25 % above the continuous current, 10 % above the highest",
         inputs=[used("I_on", on_end), used("I_peak", peak)],
         source="fuses",
     )
@@ -82,7 +87,7 @@ def _fuses(
         if same
         else table(
             "I_n",
-            "with every set at full power, an inverter at its rating",
+            "with every radio at full power and an inverter at its rating",
             run.fuse.rating_a,
             "A",
             "fuses",
@@ -94,7 +99,7 @@ def _fuses(
         "A",
         label=f"{run.leg.name}: its fuse",
         formula="I_n",
-        words="as typed" if typed else "proposed: the smallest that holds",
+        words="as typed" if typed else "proposed: the smallest that won't blow in normal use",
         inputs=[
             stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else proposed
         ],
@@ -110,7 +115,7 @@ def _drop(
         f"{key}.drop_v",
         run.peak_drop_v,
         "V",
-        label=f"{run.leg.name}: lost at its worst moment",
+        label=f"{run.leg.name}: voltage drop at the highest current",
         formula="I · (R_w + R_parts) / 1000 + V_d",
         words="copper there and back at 50 °C; switches, shunt, connectors and fuse; a diode's own",
         inputs=[
@@ -124,7 +129,13 @@ def _drop(
                 "mΩ",
                 "iec-60228",
             ),
-            table("R_parts", "in its way", 1000.0 * run.parts_ohm, "mΩ", "bus-parts"),
+            table(
+                "R_parts",
+                "switches, connectors and fuses",
+                1000.0 * run.parts_ohm,
+                "mΩ",
+                "bus-parts",
+            ),
             table("V_d", "diodes", run.drop_v, "V", "bus-parts"),
         ],
         source="kirchhoff",
@@ -133,8 +144,8 @@ def _drop(
 
 LAID = (
     ("T_c", "insulation", "°C", "insulation_c"),
-    ("T_a", "air it lies in", "°C", "ambient_c"),
-    ("n", "conductors side by side", "", "bundled"),
+    ("T_a", "air temperature around it", "°C", "ambient_c"),
+    ("n", "loaded conductors side by side", "", "bundled"),
 )
 
 
@@ -159,9 +170,12 @@ def _ampacity(
         f"{key}.ampacity_a",
         run.ampacity_a,
         "A",
-        label=f"{run.leg.name}: what its wire carries for good",
+        label=f"{run.leg.name}: current its wire may carry continuously",
         formula="I_table · √((T_c − T_a)/(T_c − 30)) · k_bundle",
-        words=f"{book.label}; a small conductor is held to its own limit. Your local code rules",
+        words=(
+            f"{book.label}; small wires have a limit of their own. Your local code has the "
+            "last word"
+        ),
         inputs=[size, *laid],
         source=book.source,
     )
@@ -172,14 +186,14 @@ def _prospective(run: Run, key: str, model: BusModel, workings: Workings) -> Qua
         f"{key}.prospective_a",
         run.prospective_a if model.prospective_a else None,
         "A",
-        label=f"{run.leg.name}: what the bank drives into a short at its start",
+        label=f"{run.leg.name}: short-circuit current where it begins",
         formula="V_full / (R_bank + Σ R)",
-        words="a full, warm bank through its own resistance and the runs before this one",
+        words="a full, warm battery, limited by its own resistance and the cables before this one",
         inputs=[table("V_full", "rested, full", model.full_v, "V", "resistance")]
         if model.prospective_a
         else [],
         source="kirchhoff",
-        note="no bank yet",
+        note="no battery yet",
     )
 
 

@@ -23,12 +23,12 @@ def _advice(design: Design, model: BusModel) -> Iterator[Advice]:
         lead = f" {metres(string.cable_m.value)} of" if string.cable_m else ""
         yield Advice(
             (
-                f"{string.name}: tape the panel leads together, and wind them through a "
+                f"{string.name}: tape the two panel leads together and wind them through a "
                 "ferrite at the controller."
             ),
             (
-                f"Its MPPT controller switches at tens of kilohertz and up;{lead} parted "
-                "leads are a loop that radiates."
+                f"Its MPPT controller switches at tens of kilohertz and up, and{lead} leads that "
+                "lie apart act as a loop antenna."
             ),
         )
     passing = [controller_type(string.controller) for string in design.array.strings]
@@ -36,26 +36,29 @@ def _advice(design: Design, model: BusModel) -> Iterator[Advice]:
     if passing and not mppt:
         yield Advice(
             (
-                f"The {passing[0].named} switches slowly: listen with the panels covered and "
-                "uncovered before ferrites."
+                "Before you buy ferrites, listen with the panels covered and uncovered. The "
+                f"{passing[0].named} switches slowly and may make little noise."
             ),
-            "Most of its noise lies low; a series diode kind is quieter still near full.",
+            (
+                "Most of its noise is at low frequencies. A series type with a diode is even "
+                "quieter when the battery is nearly full."
+            ),
         )
     inverters = [rail for rail in design.draw.rails if rail.kind == "inverter"]
     for rail in inverters:
-        wave = " Its stepped wave is the noisier kind." if rail.waveform == "stepped" else ""
+        wave = " A stepped wave makes more noise than a sine." if rail.waveform == "stepped" else ""
         yield Advice(
             (
-                f"{rail.name}: off while you listen on weak signals, or as far from the "
-                "antenna lead as its cable allows."
+                f"{rail.name}: switch it off while you listen for weak signals, or keep it as far "
+                "as you can from the antenna cable."
             ),
-            f"It chops the whole bus current, and its outlet leads radiate.{wave}",
+            f"It switches a large current on and off, and its output leads radiate.{wave}",
         )
     for rail in design.draw.rails:
         if rail.kind == "dc" and rail.efficiency.value < 0.99:
             yield Advice(
-                f"{rail.name}: a ferrite on its input and its output, close to the case.",
-                "A converter's two leads carry its switching out both ways.",
+                f"{rail.name}: put a ferrite on its input and its output leads, close to the case.",
+                "Its switching noise gets out through the input and output leads.",
             )
     long = [
         run for run in model.runs if run.leg.feeds == "load" and run.laid.length_m >= LONG_LEAD_M
@@ -64,29 +67,28 @@ def _advice(design: Design, model: BusModel) -> Iterator[Advice]:
     for run in long:
         if run.leg.of in sets:
             yield Advice(
-                f"{run.leg.name}: plus and minus side by side all "
-                f"{metres(run.laid.length_m)}, both fused, "
-                "a ferrite at the set.",
-                (
-                    "What the leads pick up enters the set by them; its own transmission "
-                    "comes back the same way."
-                ),
+                f"{run.leg.name}: run plus and minus side by side for all "
+                f"{metres(run.laid.length_m)}, fuse both, and put a ferrite at the radio.",
+                ("Long leads pick up noise and your own signal, and carry both into the radio."),
             )
     if design.bus.earthed != "yes":
         yield Advice(
-            "Bond negative, set cases, mast and antenna entry to one earth, by short wide straps.",
             (
-                "Noise and lightning both look for the other way round. Nobody has said yet "
-                "that it is done."
+                "Bond negative, radio cases, mast and antenna entry to one earth with short, wide "
+                "straps."
+            ),
+            (
+                "Without one earth, lightning and noise currents flow through your equipment. The "
+                "design doesn't say yet that this is done."
             ),
         )
     if design.store.bank and kind_of(design.store.bank.chemistry).has_electronics and sets:
         yield Advice(
+            ("The battery can switch off while you transmit: keep antenna cables away from it."),
             (
-                "Keep antenna leads off the battery: its electronics have tripped on their "
-                "own station's transmission."
+                "Strong RF can trip its electronics. A ferrite on the battery leads, or more "
+                "distance, cures it."
             ),
-            "A ferrite on its leads, or a turn of distance, ends it.",
         )
 
 

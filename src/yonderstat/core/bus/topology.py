@@ -112,7 +112,7 @@ def _proposed(design: Design) -> list[Leg]:
     found = [
         leg(
             MAIN_RUN,
-            "Post to bus",
+            "Battery to bus",
             feeds="bus",
             of=BUS,
             fed_from=POST,

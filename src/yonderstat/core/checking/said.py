@@ -36,7 +36,7 @@ KINDS: tuple[tuple[str, str], ...] = (
     ("draw", r"out of the battery|all loads|total|altogether"),
     ("battery", r"\bbattery\b|\bposts?\b|terminals?|\bbank\b"),
 )
-EXAMPLES = "11.4 at the HF set, transmitting · 10.4 A at 11, clear · 13.1 battery · open 19.2"
+EXAMPLES = "11.4 at the HF radio, transmitting · 10.4 A at 11, clear · 13.1 battery · open 19.2"
 ALIKE, SHORT = 0.8, 5
 
 
@@ -64,20 +64,26 @@ def _is_alike(word: str, other: str) -> bool:
     return SequenceMatcher(None, word, other).ratio() >= ALIKE
 
 
+RADIOS = frozenset({"radio", "set", "rig", "transceiver"})
+
+
+def _one_radio(words: list[str]) -> list[str]:
+    """Words without their numbers; a set and a rig are radios, whatever the row is called."""
+    return ["radio" if word in RADIOS else word for word in words if not word.isdigit()]
+
+
 def _named(text: str, station: StationModel) -> str | None:
     """The run, rail or string whose name a line says best; None where it says none."""
-    said = [word for word in _words(text) if not word.isdigit()]
+    said = _one_radio(_words(text))
     design = station.design
     best: tuple[float, str] | None = None
     rows = [(f"load-{item.id}", item.name) for item in design.draw.loads]
     rows += [(f"rail-{item.id}", item.name) for item in design.draw.rails]
     rows += [(item.id, item.name) for item in design.array.strings]
     for key, name in rows:
-        named = [word for word in _words(name) if len(word) > 1 and not word.isdigit()]
+        named = [word for word in _one_radio(_words(name)) if len(word) > 1]
         hits = sum(any(_is_alike(word, other) for other in said) for word in named)
-        # A radio is called one by whoever holds it, whatever its row is called.
-        alias = "radio" in said and "set" in named
-        score = (hits + 0.5 * alias) / max(len(named), 1)
+        score = hits / max(len(named), 1)
         if hits and (best is None or score > best[0]):
             best = score, key
     return best[1] if best else None
@@ -165,7 +171,7 @@ def reading_of(text: str, station: StationModel, now: Moment) -> SaidReading:
     """
     tidy = " ".join(text.replace("−", "-").split())
     if len(tidy) > MOST_TEXT:
-        raise CannotTellError(f"has {len(tidy)} characters; at most {MOST_TEXT}")
+        raise CannotTellError(f"has {len(tidy)} characters; {MOST_TEXT} are allowed")
     value, unit = _figure(tidy)
     point = _point(tidy, unit or _unit_meant(value, station), bool(unit), station)
     changes: dict[str, object] = {}

@@ -9,29 +9,28 @@ AIR_SOURCES = {"record": "record", "grid": "p1510", "brief": "extremes"}
 """Where the air comes from, by its basis."""
 ORIGINS: dict[str, Origin] = {"record": "measured", "grid": "table", "brief": "default"}
 WORDS = {
-    "record": "mean of the file's hours",
+    "record": "average of the hours in the file",
     "grid": (
-        "the packaged grid between its points, 6.5 K colder for every kilometre higher than "
-        "its cells"
+        "from the built-in temperature map, 6.5 K colder for each kilometre above its grid height"
     ),
-    "brief": "a year between the coldest and the hottest: without a place nobody knows more",
+    "brief": "a guess between your coldest and hottest temperatures, because no place is set",
 }
 
 
 def basis_in_words(climate: Climate, design: Design) -> str:
     """Where the air comes from and how far it may be off, in a sentence or two."""
     if climate.basis == "record" and design.sun.record:
-        return f"The air is the weather file's, “{design.sun.record.name}”."
+        return f"Air temperatures come from the weather file “{design.sun.record.name}”."
     if climate.basis == "brief":
         return (
-            "Without a place the air is a guess between the coldest and the hottest of the brief."
+            "No place is set. Air temperatures are a guess between the coldest and hottest in "
+            "the brief."
         )
     return (
-        "The air is the published monthly mean of the place (ITU-R P.1510), brought to this "
-        "height: within "
-        f"{GRID_MOST_OFF_K:g} K in 95 of 100 months of 270 cities. Swing and spread of the "
-        "days are usual for the "
-        f"climate zone ({climate.zone})."
+        "Air temperatures are published monthly averages (ITU-R P.1510), corrected to this "
+        f"height. In 270 cities, 95 months of 100 were within {GRID_MOST_OFF_K:g} K. "
+        "Changes within a day and between days are usual for the climate zone "
+        f"({climate.zone})."
     )
 
 
@@ -62,7 +61,7 @@ def air_by_month(climate: Climate, workings: Workings) -> tuple[tuple[Key, ...],
                 key,
                 mean,
                 "°C",
-                label=f"Mean air, {name}",
+                label=f"Average air temperature, {name}",
                 formula="T",
                 words=words,
                 inputs=[item, *error],
@@ -76,13 +75,13 @@ def air_by_month(climate: Climate, workings: Workings) -> tuple[tuple[Key, ...],
                 month_key("weather.swing_k", month),
                 swing,
                 "K",
-                label=f"From the coldest to the warmest hour, {name}",
+                label=f"Difference between coldest and warmest hour, {name}",
                 formula="ΔT",
-                words="of a usual day; a clear one swings more, a dull one less",
+                words="on a normal day; more on a clear day, less on a dull one",
                 inputs=[
                     Input(
                         symbol="ΔT",
-                        label=f"daily swing, {climate.zone or 'usual'}",
+                        label=f"difference within a day, {climate.zone or 'usual'}",
                         value=swing,
                         unit="K",
                         origin=origin,
@@ -105,11 +104,12 @@ def extremes(climate: Climate, brief: Brief, workings: Workings) -> tuple[Quanti
         Its own temperatures hold, where they are typed.
     """
     cold_words = (
-        "the coldest month's mean less 9 K and half the yearly range, at most 24 K: on the "
-        "cold side"
+        "average of the coldest month, less 9 K and half the yearly range (at most 24 K); "
+        "a cautious guess"
     )
     hot_words = (
-        "the warmest month's mean and 13 K, 8 K more where the year hardly changes: on the hot side"
+        "average of the warmest month plus 13 K, and 8 K more where seasons hardly differ; "
+        "a cautious guess"
     )
     rows = (
         (

@@ -217,7 +217,7 @@ class Charger(Section):
     @model_validator(mode="after")
     def _range_rises(self) -> "Charger":
         if self.least_v and self.most_v and self.least_v.value > self.most_v.value:
-            raise ValueError("can be turned to at least more volts than at most; swap the two")
+            raise ValueError("has a lowest voltage above its highest; swap the two")
         return self
 
     @property
@@ -257,21 +257,21 @@ class Array(Section):
     def _ids_once(self) -> "Array":
         ids = [string.id for string in self.strings]
         if len(set(ids)) != len(ids):
-            raise ValueError("two strings carry the same id; every string needs its own")
+            raise ValueError("two strings have the same id; each needs its own")
         for string in self.strings:
             leader = next((item for item in self.strings if item.id == string.joins), None)
             if string.joins is not None and (
                 leader is None or leader.joins is not None or leader is string
             ):
                 raise ValueError(
-                    f"“{string.name}” shares the controller of “{string.joins}”, which "
-                    "has none of its own"
+                    f"“{string.name}” shares the controller of “{string.joins}”, but that string "
+                    "has no controller of its own"
                 )
         for word, rows in (
             ("chargers", [charger.id for charger in self.chargers]),
-            ("shelf panels", [item.id for item in self.shelf_modules]),
-            ("shelf controllers", [item.id for item in self.shelf_controllers]),
+            ("panels on hand", [item.id for item in self.shelf_modules]),
+            ("controllers on hand", [item.id for item in self.shelf_controllers]),
         ):
             if len(set(rows)) != len(rows):
-                raise ValueError(f"two {word} carry the same id; each needs its own")
+                raise ValueError(f"two {word} have the same id; each needs its own")
         return self

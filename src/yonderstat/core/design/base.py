@@ -163,13 +163,13 @@ def _plain_name(text: str) -> str:
     if not tidy:
         raise ValueError("is empty; give it a name")
     if any(ord(char) < 32 or ord(char) == 127 for char in tidy):
-        raise ValueError("holds a line break or control character; use plain text")
+        raise ValueError("contains a line break or control character; use plain text")
     return tidy
 
 
 def _plain_text(text: str) -> str:
     if any(ord(char) < 32 and char not in "\n\t" for char in text):
-        raise ValueError("holds a control character; use plain text")
+        raise ValueError("contains a control character; use plain text")
     return text
 
 

@@ -59,10 +59,10 @@ class Haul(Section):
     def _can_tip(self) -> "Haul":
         ids = [cargo.id for cargo in self.cargo]
         if len(set(ids)) != len(ids):
-            raise ValueError("two things carried carry the same id; each needs its own")
+            raise ValueError("two pieces of cargo have the same id; each needs its own")
         if self.hitch_m.value < 0.2:
             raise ValueError(
-                "has its hitch under 0.2 m from the axle; measure from the axle to the ball"
+                "has its hitch less than 0.2 m from the axle; measure from the axle to the tow ball"
             )
         return self
 
@@ -93,5 +93,5 @@ class Build(Section):
             ("ticks", [tick.id for tick in self.ticks]),
         ):
             if len(set(ids)) != len(ids):
-                raise ValueError(f"two {word} carry the same id; each line is told once")
+                raise ValueError(f"two {word} have the same id; each line needs its own")
         return self

@@ -148,15 +148,14 @@ class Bus(Section):
     def _is_a_tree(self) -> "Bus":
         ids = [run.id for run in self.runs]
         if len(set(ids)) != len(ids):
-            raise ValueError("two runs carry the same id; each run is told once")
+            raise ValueError("two cables have the same id; each needs its own")
         parents = {run.id: run.fed_from for run in self.runs}
         for run in self.runs:
             seen, at = {run.id}, run.fed_from
             while at is not None and at != POST:
                 if at in seen:
                     raise ValueError(
-                        f"leads the run “{run.id}” back into itself; let one of them begin at "
-                        "the post"
+                        f"makes the cable “{run.id}” a loop; let one of them begin at the battery"
                     )
                 seen.add(at)
                 at = parents.get(at)

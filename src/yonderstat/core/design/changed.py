@@ -34,7 +34,7 @@ def with_bank(design: Design, **changes: Any) -> Design:
         If it has none.
     """
     if design.store.bank is None:
-        raise ValueError("the design has no bank to change")
+        raise ValueError("the design has no battery to change")
     return with_store(design, bank=design.store.bank.model_copy(update=changes))
 
 

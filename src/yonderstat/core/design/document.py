@@ -66,12 +66,13 @@ class Design(Section):
         for rail in self.draw.rails:
             if rail.bank not in banks:
                 raise ValueError(
-                    f"has a rail “{rail.name}” on the bank “{rail.bank}”, which is not there"
+                    f"has a supply line “{rail.name}” on the battery “{rail.bank}”, which doesn't "
+                    "exist"
                 )
             if rail.outlet_of is not None and rail.outlet_of not in strings:
                 raise ValueError(
-                    f"has a rail “{rail.name}” on a controller of “{rail.outlet_of}”, which "
-                    "is not there"
+                    f"has a supply line “{rail.name}” on the controller of “{rail.outlet_of}”, "
+                    "which doesn't exist"
                 )
         return self
 
@@ -116,13 +117,13 @@ class InvalidDesignError(ValueError):
 
 
 _SENTENCES = {
-    "extra_forbidden": "is not a field of a design; remove it or check its spelling",
+    "extra_forbidden": "isn't a field of a design; remove it or check the spelling",
     "missing": "is missing",
 }
 
 
 def _refuse_constant(text: str) -> float:
-    raise ValueError(f"{text} is not a number a design can hold")
+    raise ValueError(f"{text} isn't allowed as a number in a design")
 
 
 _BOUNDS: dict[str, tuple[Literal["at least", "more than", "at most", "less than"], str]] = {

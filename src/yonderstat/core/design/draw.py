@@ -133,9 +133,11 @@ class Load(Section):
     def _one_when(self) -> "Load":
         given = [item for item in (self.pattern, self.events, self.thermostat) if item is not None]
         if len(given) > 1:
-            raise ValueError("says twice when it runs; keep one of pattern, events and thermostat")
+            raise ValueError(
+                "has more than one schedule; keep only one of pattern, events and thermostat"
+            )
         if self.least_v and self.most_v and self.least_v.value > self.most_v.value:
-            raise ValueError("wants at least more volts than it is rated for; swap the two")
+            raise ValueError("has a lowest voltage above its highest; swap the two")
         return self
 
 
@@ -188,12 +190,12 @@ class Tempo(Section):
 
 
 def usual_tempos() -> list[Tempo]:
-    """Listening, Net and Full tilt. [C] shares are common practice; Net is what the loads
-    themselves say."""
+    """Listening, net control and heavy traffic. [C] shares are common practice; net control is what
+    the loads themselves say."""
     return [
         Tempo(id="listening", name="Listening", transmit_share=KnownShare(value=0.01)),
-        Tempo(id="net", name="Net"),
-        Tempo(id="full-tilt", name="Full tilt", transmit_share=KnownShare(value=0.3)),
+        Tempo(id="net", name="Net control"),
+        Tempo(id="full-tilt", name="Heavy traffic", transmit_share=KnownShare(value=0.3)),
     ]
 
 
@@ -215,13 +217,15 @@ class Draw(Section):
             ("tempos", [tempo.id for tempo in self.tempos]),
         ):
             if len(set(ids)) != len(ids):
-                raise ValueError(f"two {word} carry the same id; each needs its own")
+                raise ValueError(f"two {word} have the same id; each needs its own")
         rails = {rail.id for rail in self.rails}
         for load in self.loads:
             if load.rail != BUS and load.rail not in rails:
                 raise ValueError(
-                    f"“{load.name}” hangs on the rail “{load.rail}”, which is not there"
+                    f"“{load.name}” uses the supply line “{load.rail}”, which doesn't exist"
                 )
         if self.sized_on not in {tempo.id for tempo in self.tempos}:
-            raise ValueError(f"is sized on the tempo “{self.sized_on}”, which is not there")
+            raise ValueError(
+                f"is sized on the activity level “{self.sized_on}”, which doesn't exist"
+            )
         return self

@@ -18,7 +18,10 @@ def _bank(bank: Bank, at: str) -> Bank:
     if bank.unit_wh is None:
         return bank
     if bank.unit_wh.value / bank.unit_v > MOST_AH:
-        raise UnfitLabelError(f"{at}/unit_wh", f"comes to over {MOST_AH:g} Ah at {bank.unit_v:g} V")
+        raise UnfitLabelError(
+            f"{at}/unit_wh",
+            f"equals more than {MOST_AH:g} Ah at {bank.unit_v:g} V; check the watt-hours",
+        )
     unit_ah = KnownAmpHours(value=bank.unit_wh.value / bank.unit_v, basis=bank.unit_wh.basis)
     return bank if bank.unit_ah == unit_ah else bank.model_copy(update={"unit_ah": unit_ah})
 
@@ -53,7 +56,9 @@ def draw_as_labelled(draw: Draw, bus_v: float) -> Draw:
         amps_a = load.receive_w.value / volts[load.rail]
         if amps_a > MOST_A:
             at = f"/draw/loads/{index}/receive_w"
-            raise UnfitLabelError(at, f"comes to over {MOST_A:g} A at {volts[load.rail]:g} V")
+            raise UnfitLabelError(
+                at, f"equals more than {MOST_A:g} A at {volts[load.rail]:g} V; check the watts"
+            )
         found = KnownAmps(value=amps_a, basis=load.receive_w.basis)
         return load if load.receive_a == found else load.model_copy(update={"receive_a": found})
 

@@ -135,16 +135,15 @@ class Bank(Section):
             and self.reconnect_v.value <= self.disconnect_v.value
         ):
             raise ValueError(
-                "comes back at no more volts than it is cut off at; give a higher one, or it flaps"
+                "makes the loads switch on and off all the time: the reconnect voltage must be "
+                "above the cut-off voltage"
             )
         depths = [point.depth for point in self.cycle_life]
         if any(after <= before for before, after in pairwise(depths)):
-            raise ValueError("lists cycle depths out of order; go from shallow to deep, each once")
+            raise ValueError("lists depths out of order; go from shallow to deep, each only once")
         cycles = [point.cycles for point in self.cycle_life]
         if any(after > before for before, after in pairwise(cycles)):
-            raise ValueError(
-                "promises more cycles at a deeper discharge; look at the data sheet again"
-            )
+            raise ValueError("gives more cycles for a deeper discharge; check the data sheet")
         return self
 
 
@@ -206,13 +205,12 @@ class Store(Section):
         ids = [MAIN, *(item.id for item in self.layers), *(item.id for item in self.packs)]
         if len(set(ids)) != len(ids):
             raise ValueError(
-                f"two banks carry the same id; every one needs its own, and “{MAIN}” is the "
-                "main one's"
+                f"two batteries have the same id; give each its own (“{MAIN}” is the main battery)"
             )
         known = set(ids)
         for path in self.paths:
             if path.bank not in known:
-                raise ValueError(f"has a charging path to “{path.bank}”, which is not there")
+                raise ValueError(f"has a charging path to “{path.bank}”, which doesn't exist")
             if path.bank == path.source:
-                raise ValueError(f"has a path from “{path.bank}” to itself")
+                raise ValueError(f"has a charging path from “{path.bank}” to itself")
         return self

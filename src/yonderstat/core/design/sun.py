@@ -30,7 +30,7 @@ def _rising(points: list[HorizonPoint]) -> list[HorizonPoint]:
     for before, after in pairwise(points):
         if after.azimuth_deg <= before.azimuth_deg:
             raise ValueError(
-                f"must go round the compass once: {after.azimuth_deg:g}° comes after "
+                f"must go round the compass in order, but {after.azimuth_deg:g}° comes after "
                 f"{before.azimuth_deg:g}°"
             )
     return points
@@ -161,7 +161,7 @@ class Sun(Section):
     @model_validator(mode="after")
     def _own_given(self) -> "Sun":
         if self.source == "own" and self.own_hours is None:
-            raise ValueError("rests on own figures, but none are given; fill in twelve months")
+            raise ValueError("uses your own figures, but there are none; fill in all twelve months")
         if self.source == "record" and self.record is None:
-            raise ValueError("rests on a weather file, but none is read; bring one in first")
+            raise ValueError("uses a weather file, but none is loaded; load one first")
         return self

@@ -91,11 +91,11 @@ class DrawReport:
 def bus_volts(design: Design, workings: Workings) -> Quantity:
     """Nominal volts of the battery bus, explained."""
     bank, bus_v = design.store.bank, nominal_bus_v(design)
-    words = "units in series times the volts of one"
-    key, label = "draw.bus_v", "Bus volts, nominal"
+    words = "batteries in series times the volts of one"
+    key, label = "draw.bus_v", "Battery voltage, nominal"
     if bank is None:
         return workings.add(
-            key, bus_v, "V", label, "V = 12", words, source="practice", note="no bank yet"
+            key, bus_v, "V", label, "V = 12", words, source="practice", note="no battery yet"
         )
     inputs = [
         stated("s", "units in series", bank.series, "", "/store/bank/series"),
@@ -129,14 +129,20 @@ def _low_end(bus_v: Quantity, low_end_v: float, workings: Workings) -> Quantity:
         "draw.low_end_v",
         max(low_end_v, least_v),
         "V",
-        label="Bus volts on a nearly empty bank",
+        label="Battery voltage at the lowest charge allowed",
         formula="max(V_end, 0.75 · V)",
         words=(
-            "at the posts at the end of what may be used, with everything on; under "
-            "three quarters all has switched off"
+            "battery voltage at the lowest charge allowed, with everything on; never below "
+            "three quarters of nominal, where all loads have switched off"
         ),
         inputs=[
-            table("V_end", "at the posts at the end, highest draw", low_end_v, "V", "resistance"),
+            table(
+                "V_end",
+                "battery voltage at the lowest charge allowed, with the highest current",
+                low_end_v,
+                "V",
+                "resistance",
+            ),
             used("V", bus_v),
         ],
         source="resistance",
@@ -152,11 +158,11 @@ def _low_end_peak(
         "draw.low_end_peak_a",
         peak_a([_at_low_end(item, low_v) for item in station.loads]),
         "A",
-        label="Largest current on a nearly empty bank",
+        label="Largest current when the battery is low",
         formula="I = Σ I · V / V_low for what takes constant power",
         words=(
-            "computers and converters take the same watts, so more amps, as the bus falls; "
-            "radios do not"
+            "when the voltage falls, computers and converters take more amps for the same "
+            "watts; radios don't"
         )
         + (f" ({', '.join(changed)})" if changed else ""),
         inputs=[
@@ -200,7 +206,7 @@ def _month_total(
         inputs.append(
             Input(
                 symbol="Q_heat",
-                label="holding the bank's box at 5 °C",
+                label="keeping the battery box at 5 °C",
                 value=warm,
                 unit="A·h",
                 origin="table",
@@ -211,11 +217,11 @@ def _month_total(
         month_key("draw.month_ah", month),
         float(by_month[month - 1]),
         "A·h",
-        label=f"Drawn a day in {MONTH_NAMES[month - 1]}",
+        label=f"Used per day in {MONTH_NAMES[month - 1]}",
         formula="Q = Σ Qᵢ",
         words=(
-            "the amp-hours of every load in the month, what the rails idle away, and "
-            "what holding the bank warm takes"
+            "amp-hours a day of all loads, plus the idle use of the supply lines and the "
+            "battery heater"
         ),
         inputs=inputs,
         source="arithmetic",
@@ -228,9 +234,9 @@ def _idle(rail: Rail, index: int, value: float, bus_v: Quantity, workings: Worki
         f"draw.rail.{rail.id}.idle_ah",
         value,
         "A·h",
-        label=f"{rail.name}: idles away a day",
+        label=f"{rail.name}: idle use per day",
         formula="Q = P_idle · h / V",
-        words="its own watts for every hour it is on, over the bus volts",
+        words="its idle watts times the hours it is on, divided by the battery voltage",
         inputs=[
             given("P_idle", "idle watts", rail.idle_w, "W", f"{at}/idle_w"),
             given("h", "hours on", rail.on_hours, "h", f"{at}/on_hours"),
@@ -260,11 +266,11 @@ def _rail_figures(
         f"draw.rail.{rail.id}.peak_w",
         busiest_w(draw, rail),
         "W",
-        label=f"{rail.name}: busiest",
+        label=f"{rail.name}: highest output",
         formula="P = Σ n · I_key · V_r",
         words=(
-            "every load on the rail at once, transmitters keyed; of those that never key "
-            "together only the largest step"
+            "all its loads at once, radios transmitting; of those not used at the same time, "
+            "only the largest counts"
         ),
         inputs=[
             Input(symbol="P", label=item.load.name, value=power, unit="W", origin="computed")
@@ -277,11 +283,10 @@ def _rail_figures(
         f"draw.rail.{rail.id}.low_end_a",
         inverter_input_a(peak.number + rail.idle_w.value * efficiency, efficiency, low_end.number),
         "A",
-        label=f"{rail.name}: amps from the bus at its low end",
+        label=f"{rail.name}: amps it takes when the battery is low",
         formula="I = (P / η + P_idle) / V_low",
         words=(
-            "the busiest watts over the efficiency, and the idle watts, at the volts of an "
-            "empty bank"
+            "highest output divided by efficiency, plus idle watts, at the voltage of a low battery"
         ),
         inputs=[
             used("P", peak),
@@ -325,7 +330,7 @@ def _direct(
         used("Q", daily),
         Input(
             symbol="Q_direct",
-            label="the same watts straight from the bus",
+            label="the same watts straight from the battery",
             value=direct_ah,
             unit="A·h",
             origin="computed",
@@ -337,10 +342,10 @@ def _direct(
         f"draw.load.{load.id}.direct_ah",
         saved,
         "A·h",
-        label=f"{load.name}: saved a day by going direct",
+        label=f"{load.name}: saved per day if fed straight from the battery",
         formula="ΔQ = Q − Q_direct" + (" + Q_idle" if alone else ""),
         words="the inverter's loss"
-        + (", and its idle draw, as nothing else hangs on it" if alone else ""),
+        + (", and its idle use, because nothing else is connected to it" if alone else ""),
         inputs=inputs,
         source="practice",
     )
@@ -367,7 +372,7 @@ def _peaks(
             )
         if item.step.adds_a > 0:
             group = f", in “{item.load.interlock}”" if item.groups else ""
-            what = "keying adds" if item.load.transmit_a else "being on adds"
+            what = "transmitting adds" if item.load.transmit_a else "switching it on adds"
             label = f"{item.load.name}: {what}{group}"
             inputs.append(
                 Input(
@@ -386,8 +391,8 @@ def _peaks(
         label="Largest current at one moment",
         formula="I = Σ I_rx + max Σ ΔI",
         words=(
-            "everything receiving or on, plus the most that can key, or be on, at once: of a "
-            "group one at a time"
+            "everything on and receiving, plus the most that can transmit or run at one time; "
+            "of each group, one"
         ),
         inputs=inputs,
         source="practice",
@@ -396,9 +401,9 @@ def _peaks(
         "draw.everything_keys_a",
         everything_keys_a(station.loads),
         "A",
-        label="If everything keyed at once",
+        label="Current if everything transmits at once",
         formula="I = Σ I_rx + Σ ΔI",
-        words="the same with no regard for what never keys together",
+        words="the same, as if every load could transmit at the same time",
         inputs=inputs,
         source="practice",
     )
@@ -407,17 +412,25 @@ def _peaks(
         "draw.supply_a",
         size,
         "A",
-        label="Bench supply that would carry it",
+        label="Mains power supply that could run it",
         formula="next size ≥ 1.1 · I",
         words=(
-            "the smallest usual supply a tenth above the largest current; sets that never "
-            "key together share it"
+            "the smallest common power supply at least 10 % above the largest current; radios "
+            "not used at the same time share it"
         ),
         inputs=[used("I", peak)],
         source="practice",
-        note="" if size else "more than any usual bench supply gives",
+        note="" if size else "more than any common power supply gives",
     )
     return peak, everything, supply
+
+
+PRIORITY_NAMES = {
+    "vital": "Vital loads",
+    "useful": "Useful loads",
+    "comfort": "Nice-to-have loads",
+    "none": "Loads without a priority",
+}
 
 
 def _tiers(station: StationDraw, month: int, workings: Workings) -> tuple[TierFigures, ...]:
@@ -430,12 +443,9 @@ def _tiers(station: StationDraw, month: int, workings: Workings) -> tuple[TierFi
             f"draw.tier.{tier}.daily_ah",
             sum(float(item.daily_ah[month - 1]) for item in mine),
             "A·h",
-            label=(
-                f"{'Without a tier' if tier == 'none' else tier.capitalize()}, a day in "
-                f"{MONTH_NAMES[month - 1]}"
-            ),
+            label=f"{PRIORITY_NAMES[tier]}, per day in {MONTH_NAMES[month - 1]}",
             formula="Q = Σ Qᵢ",
-            words="the amp-hours of the loads of this worth",
+            words="amp-hours of the loads with this priority",
             inputs=[_part(item, month, month, workings) for item in mine],
             source="arithmetic",
         )
@@ -447,12 +457,12 @@ def _totals(
     month: int, total: Quantity, bus_v: Quantity, workings: Workings
 ) -> tuple[Key, Key, Key]:
     name = MONTH_NAMES[month - 1]
-    words = "the day's amp-hours in the month the design is judged by"
+    words = "amp-hours per day in the worst month"
     daily = workings.add(
         "draw.daily_ah",
         total.value,
         "A·h",
-        label=f"Drawn a day, {name}",
+        label=f"Used per day, {name}",
         formula="Q = Q_month",
         words=words,
         inputs=[used("Q_month", total)],
@@ -462,9 +472,9 @@ def _totals(
         "draw.daily_wh",
         daily.number * bus_v.number,
         "W·h",
-        label=f"Watt-hours a day, {name}",
+        label=f"Watt-hours per day, {name}",
         formula="E = Q · V",
-        words="amp-hours times the nominal bus volts",
+        words="amp-hours times the nominal battery voltage",
         inputs=[used("Q", daily), used("V", bus_v)],
         source="arithmetic",
     )
@@ -486,11 +496,11 @@ def _flowing(station: StationDraw, month: int, workings: Workings) -> Quantity:
         "draw.flowing_a",
         station.flowing_a(month),
         "A",
-        label="Mean current while it flows",
+        label="Average current, weighted by use",
         formula="I = Σ I(h)² / Σ I(h)",
         words=(
-            "each amp-hour counted by the current it leaves at, over the hours of a day: "
-            "that is what a bank feels"
+            "each amp-hour counts at the current it is drawn at; the battery's capacity "
+            "depends on this"
         ),
         inputs=[used("Q", workings["draw.daily_ah"])],
         source="arithmetic",
@@ -540,11 +550,10 @@ def draw_report(
             "draw.heating_w",
             float(station.heating_ah[month - 1]) * bus_v.number / 24.0,
             "W",
-            label=f"Holding the bank's box at {celsius(5.0)}, {MONTH_NAMES[month - 1]}",
+            label=f"Keeping the battery box at {celsius(5.0)}, {MONTH_NAMES[month - 1]}",
             formula="P = E[max(0, T_set − T)] / R",
-            words="mean of what is missing on the days that are too cold, over the kelvin each "
-            "watt warms the box; "
-            "drawn day and night, and counted as vital",
+            words="average heat missing on days that are too cold, divided by how much each watt "
+            "warms the box; used day and night, counted as vital",
             inputs=[
                 Input(
                     symbol="Q_heat",

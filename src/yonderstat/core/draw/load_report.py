@@ -45,8 +45,13 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
     pressed = key_down(load)
     if pressed is None or load.transmit_a is None:
         return None
-    full = given("I_max", "key-down at full power", load.transmit_a, "A", f"{at}/transmit_a")
-    key, label = f"draw.load.{load.id}.key_down_a", f"{load.name}: key-down current at its rail"
+    full = given(
+        "I_max", "transmit current at full power", load.transmit_a, "A", f"{at}/transmit_a"
+    )
+    key, label = (
+        f"draw.load.{load.id}.key_down_a",
+        f"{load.name}: current while transmitting, at its own supply",
+    )
     if pressed.by == "full" or pressed.watts is None:
         return workings.add(
             key,
@@ -54,7 +59,7 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
             "A",
             label=label,
             formula="I_max",
-            words="as given for full power",
+            words="the current given for full power",
             inputs=[full],
             source="practice",
         )
@@ -65,9 +70,9 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
             for p in load.power_table
         ]
         note = (
-            "the power lies outside the table: the nearest point is held" if pressed.clamped else ""
+            "the power is outside the table, so the nearest row is used" if pressed.clamped else ""
         )
-        words = "from the set's own table of power and current, straight between its points"
+        words = "from the radio's own table of watts and amps, in straight lines between the rows"
         return workings.add(
             key,
             pressed.amps,
@@ -82,11 +87,17 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
     inputs = [
         full,
         setting,
-        given("I_q", "receiving, taken as quiescent", load.receive_a, "A", f"{at}/receive_a"),
+        given(
+            "I_q",
+            "receive current, used as the idle current",
+            load.receive_a,
+            "A",
+            f"{at}/receive_a",
+        ),
     ]
     if load.rated_w:
         inputs.append(given("P_max", "rated power", load.rated_w, "W", f"{at}/rated_w"))
-    words = "quiescent current plus the rest times the square root of the share of power"
+    words = "idle current, plus the rest times the square root of the share of full power"
     return workings.add(
         key,
         pressed.amps,
@@ -112,7 +123,7 @@ def _rail_inputs(item: LoadDraw) -> list[Input]:
 
 def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings) -> Quantity:
     load = item.load
-    key, label = f"draw.load.{load.id}.mean_a", f"{load.name}: mean current while on"
+    key, label = f"draw.load.{load.id}.mean_a", f"{load.name}: average current while on"
     if item.nothing:
         return workings.add(
             key,
@@ -132,7 +143,7 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
             inputs.append(
                 table(
                     "m",
-                    f"share of key-down in {load.mode.upper()}",
+                    f"average share of transmit current in {load.mode.upper()}",
                     mode_share(load.mode),
                     "share",
                     "mode-share",
@@ -147,7 +158,9 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
         )
         inputs.append(share)
         formula = f"I = n · (I_rx · (1 − s) + {'m · ' if load.mode else ''}I_k · s)"
-        words = "each state's current times its share of the time, summed, times how many"
+        words = (
+            "receive and transmit current, each times its share of the time, added, times how many"
+        )
     inputs.append(stated("n", "how many", load.quantity, "", f"{at}/quantity"))
     if item.rail is not None:
         formula += ", · V_r / (η · V) at the bus"
@@ -172,7 +185,7 @@ def _hours(item: LoadDraw, at: str, month: int) -> Input:
         label = f"hours {load.thermostat.when} {celsius(load.thermostat.at_c.value)}"
         return table("h", label, value, "h", "season")
     if load.pattern is not None:
-        return stated("h", "hours of its pattern", value, "h", f"{at}/pattern")
+        return stated("h", "hours in its daily plan", value, "h", f"{at}/pattern")
     if load.events is not None:
         label = f"{load.events.per_day:g} times a day, {load.events.minutes:g} min"
         return stated("h", label, value, "h", f"{at}/events")
@@ -201,14 +214,14 @@ def load_figures(
     pressed = _key_down(item, at, workings)
     mean = _mean(item, at, pressed, workings)
     inputs = [used("I", mean), _hours(item, at, shown)]
-    formula, words = "Q = I · h", "mean current while on times the hours it is on"
+    formula, words = "Q = I · h", "average current while on, times the hours it is on"
     if load.standby_a is not None and not item.nothing:
         inputs.append(given("I_sb", "standby", load.standby_a, "A", f"{at}/standby_a"))
         formula, words = (
             "Q = I · h + I_sb · (24 − h)",
             words + ", and standby for the rest of the day",
         )
-    label = f"{load.name}: amp-hours a day, {MONTH_NAMES[shown - 1]}"
+    label = f"{load.name}: amp-hours per day, {MONTH_NAMES[shown - 1]}"
     value = float(item.daily_ah[shown - 1])
     daily = workings.add(
         f"draw.load.{load.id}.daily_ah",
@@ -226,7 +239,7 @@ def load_figures(
         "W·h",
         label=f"{load.name}: watt-hours a day",
         formula="E = Q · V",
-        words="amp-hours times the nominal bus volts",
+        words="amp-hours times the nominal battery voltage",
         inputs=[used("Q", daily), used("V", bus_v)],
         source="arithmetic",
     )

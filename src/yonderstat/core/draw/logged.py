@@ -11,7 +11,7 @@ from ..data import rows_by
 from ..design import Design, KnownHours, KnownShare, Load, Mode, Override, Tempo
 from .model import is_operated
 
-LOGGED_ID, LOGGED_NAME = "as-logged", "As logged"
+LOGGED_ID, LOGGED_NAME = "as-logged", "From your contact log"
 
 
 @dataclass(frozen=True, slots=True)

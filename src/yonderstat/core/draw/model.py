@@ -236,9 +236,9 @@ def load_draw(
     standby_a = bus_current_a(load.standby_a.value, rail, bus_v) if load.standby_a else 0.0
     elsewhere = rail is not None and rail.bank != MAIN
     nothing = (
-        "another bank feeds it"
+        "another battery feeds it"
         if elsewhere
-        else "it sheds itself: what it needs is not there"
+        else "switched off, because what it needs is missing"
         if gone
         else ""
     )

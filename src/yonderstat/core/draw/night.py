@@ -52,11 +52,11 @@ def night_figures(
         "store.night_ah",
         drawn_ah(month),
         "A·h",
-        label=f"Drawn in the longest night, {MONTH_NAMES[month - 1]}",
-        formula="Q_N = Σ over the dark hours of Σ Iᵢ(h)",
+        label=f"Used in the longest night, {MONTH_NAMES[month - 1]}",
+        formula="Q_N = Σ over the night hours of Σ Iᵢ(h)",
         words=(
-            "every load in the hours it runs, or is usually run, in a night about "
-            "midnight; the rehearsal's own hours"
+            "every load in the night hours it runs; hours you didn't give are the usual ones "
+            "for its kind"
         ),
         inputs=inputs,
         source="geometry",
@@ -67,11 +67,11 @@ def night_figures(
         "store.night_share",
         drawn.number / usable.number if usable.number > 0 else None,
         "share",
-        label="Longest night, share of the bank",
+        label="Longest night, share of the usable charge",
         formula="Q_N / Q",
-        words="what the longest night draws over what may be used",
+        words="amp-hours of the longest night divided by the usable amp-hours",
         inputs=[used("Q_N", drawn), used("Q", usable)],
         source="arithmetic",
-        note="" if usable.number > 0 else "nothing in the bank can be used in this cold",
+        note="" if usable.number > 0 else "the battery gives nothing in this cold",
     )
     return NightFigures(month, drawn.key, share.key)

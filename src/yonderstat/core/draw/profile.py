@@ -46,11 +46,11 @@ def day_profile(station: StationDraw, month: int) -> DayProfile:
 def _day_words(total: FloatArray, month: int) -> str:
     most, name = float(total.max()), MONTH_NAMES[month - 1]
     if most <= 0:
-        return f"{name}: nothing draws."
+        return f"{name}: nothing uses power."
     if most - float(total.min()) < FLAT_SHARE * most:
-        return f"{name}: the same round the clock, {most:.2g} A."
+        return f"{name}: the same all day, {most:.2g} A."
     hour = int(np.argmax(total))
-    return f"{name}: busiest from {hour} to {hour + 1} o’clock, {most:.2g} A on average."
+    return f"{name}: most current from {hour}:00 to {hour + 1}:00, {most:.2g} A on average."
 
 
 def share_words(station: StationDraw) -> str:
@@ -59,15 +59,18 @@ def share_words(station: StationDraw) -> str:
         return ""
     first = max(station.loads, key=lambda item: float(item.daily_ah.sum()))
     share = float(first.daily_ah.sum() / station.by_month.sum())
-    return f"{first.load.name} takes {100 * share:.0f} % of the year’s amp-hours."
+    return f"{first.load.name}: {100 * share:.0f} % of the year’s amp-hours."
 
 
 def peak_words(peak_a: float, everything_a: float) -> str:
     """What never keying together spares."""
     spared = everything_a - peak_a
     if spared > SPARED_A:
-        return f"Never keying together spares {spared:.0f} A."
-    return "Nothing is said never to key together, so everything counts."
+        return (
+            f"The largest current is {spared:.0f} A lower, because some loads are never used "
+            "at the same time."
+        )
+    return "No loads are marked “not at the same time”, so the peak counts them all."
 
 
 def turn_down_words(hours: list[float]) -> str:
@@ -79,9 +82,6 @@ def turn_down_words(hours: list[float]) -> str:
         Hours to dark at every step; empty without a bank or without a set that can be turned down.
     """
     if not hours:
-        return "Transmit watts against amp-hours a day."
+        return "Transmit watts and amp-hours per day."
     gain = max(hours) - min(hours)
-    return (
-        f"The gentlest step is worth {hours_in_words(gain)}; receive current is what it "
-        "cannot touch."
-    )
+    return f"The lowest power gives {hours_in_words(gain)} more. Receive current stays the same."

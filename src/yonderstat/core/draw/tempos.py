@@ -70,10 +70,10 @@ def _hours(
         "h",
         label=label,
         formula="t = 24 · Q / Q_day",
-        words="usable amp-hours over the amp-hours of such a day, with no sun at all",
+        words="usable amp-hours divided by the amp-hours of such a day, with no sun at all",
         inputs=[used("Q", usable), used("Q_day", daily)],
         source="arithmetic",
-        note="" if value is not None else "nothing draws current, so there is no end to it",
+        note="" if value is not None else "nothing uses power, so it never runs out",
     ).key
 
 
@@ -100,7 +100,7 @@ def _tempo(
         [
             Input(
                 symbol="Q_idle",
-                label="rails idling",
+                label="idle use of the supply lines",
                 value=sum(station.idle_ah.values()),
                 unit="A·h",
                 origin="computed",
@@ -114,7 +114,7 @@ def _tempo(
         [
             Input(
                 symbol="Q_heat",
-                label="holding the bank warm",
+                label="battery heater",
                 value=warm,
                 unit="A·h",
                 origin="computed",
@@ -129,7 +129,7 @@ def _tempo(
         "A·h",
         label=f"{name}: a day in {MONTH_NAMES[month - 1]}",
         formula="Q = Σ Qᵢ",
-        words="every load's amp-hours with the tempo's shares and hours",
+        words="amp-hours of every load, with this activity level's transmit times and hours",
         inputs=inputs,
         source="practice",
     )
@@ -137,7 +137,13 @@ def _tempo(
         tempo_id,
         name,
         daily.key,
-        _hours(f"draw.tempo.{tempo_id}.hours", f"{name}: hours to dark", daily, usable, workings),
+        _hours(
+            f"draw.tempo.{tempo_id}.hours",
+            f"{name}: hours until it loses power",
+            daily,
+            usable,
+            workings,
+        ),
     )
 
 
@@ -168,12 +174,16 @@ def _power_steps(
             f"{key}.daily_ah",
             others + mine,
             "A·h",
-            label=f"{load.name} at {watts:g} W: the station's day",
+            label=f"{load.name} at {watts:g} W: the station's use per day",
             formula="Q = Q_others + Q_set",
-            words="what all else draws, and this set at this power",
+            words="everything else, plus this radio at this power",
             inputs=[
                 Input(
-                    symbol="Q_others", label="all else", value=others, unit="A·h", origin="computed"
+                    symbol="Q_others",
+                    label="everything else",
+                    value=others,
+                    unit="A·h",
+                    origin="computed",
                 ),
                 Input(
                     symbol="Q_set",
@@ -185,7 +195,7 @@ def _power_steps(
             ],
             source="stage",
         )
-        label = f"{load.name} at {watts:g} W: hours to dark"
+        label = f"{load.name} at {watts:g} W: hours until it loses power"
         hours = _hours(f"{key}.hours", label, daily, usable, workings)
         found.append(
             PowerStep(load.id, watts, abs(watts - in_use) < SAME_POWER * in_use, daily.key, hours)
@@ -217,7 +227,7 @@ def _shed(
         f"{key}.daily_ah",
         max(0.0, kept),
         "A·h",
-        label=f"{name} shed: a day in {MONTH_NAMES[month - 1]}",
+        label=f"{name} switched off: use per day in {MONTH_NAMES[month - 1]}",
         formula="Q = Q_all − Σ Q_shed",
         words="what is left when these are switched off",
         inputs=[
@@ -232,7 +242,13 @@ def _shed(
     return ShedFigures(
         tuple(tiers),
         daily.key,
-        _hours(f"{key}.hours", f"{name} shed: hours to dark", daily, usable, workings),
+        _hours(
+            f"{key}.hours",
+            f"{name} switched off: hours until it loses power",
+            daily,
+            usable,
+            workings,
+        ),
     )
 
 

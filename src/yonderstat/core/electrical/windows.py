@@ -40,7 +40,9 @@ def window_of(load: Load) -> Window | None:
     nothing."""
     if load.window == "own":
         low_v, high_v = load.least_v, load.most_v
-        return Window("its own", low_v.value if low_v else 0.0, high_v.value if high_v else MOST_V)
+        return Window(
+            "its own range", low_v.value if low_v else 0.0, high_v.value if high_v else MOST_V
+        )
     return {"10": NARROW, "15": WIDE}.get(load.window)
 
 

@@ -178,7 +178,10 @@ def _tracked(design: Design) -> Iterator[_Try]:
             yield _Try(
                 rung="controller",
                 cost=f"a controller, {_controller_cost(design, string)}",
-                label=f"{string.name}: MPPT in place of {controller_type(string.controller).label}",
+                label=(
+                    f"{string.name}: MPPT controller instead of "
+                    f"{controller_type(string.controller).label}"
+                ),
                 design=with_string(design, index, controller="mppt"),
                 patch=(replace(f"/array/strings/{index}/controller", "mppt"),),
             )
@@ -248,7 +251,7 @@ def _lithium(design: Design) -> Iterator[_Try]:
     yield _Try(
         rung="battery",
         cost=_priced(design, light, count),
-        label=f"{kind.label} of the same amp-hours in place of {kind_of(bank.chemistry).label}",
+        label=f"{kind.label} of the same amp-hours instead of {kind_of(bank.chemistry).label}",
         design=with_bank(design, **changes),
         patch=tuple(replace(f"/store/bank/{name}", value) for name, value in changes.items()),
     )

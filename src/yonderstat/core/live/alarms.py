@@ -162,12 +162,15 @@ def _clock(now: Moment, expected: Expected, was: Watching) -> Said:
     told = f"{off_h * 60:.0f} minutes" if off_h < 1.0 else hours_in_words(off_h)
     return Said(
         abs(now.clock_off_s) > TABLE["clock"]["off_s"],
-        f"The device's clock is {told} {ahead}; its readings are kept by the reader's clock",
+        (
+            f"The device's clock is {told} {ahead}; its readings get the time of the "
+            "computer that collects them"
+        ),
     )
 
 
 def _stuck(now: Moment, expected: Expected, was: Watching) -> Said:
-    names = {"volts": ("Volts stand", "V"), "charge_share": ("State of charge stands", "share")}
+    names = {"volts": ("Voltage stays", "V"), "charge_share": ("State of charge stays", "share")}
     for channel, (value, _, moved_ah) in sorted(was.still.items()):
         if abs(moved_ah) > TABLE["stuck"]["moved_share"] * expected.full_ah:
             stands, unit = names[channel]
@@ -176,8 +179,8 @@ def _stuck(now: Moment, expected: Expected, was: Watching) -> Said:
             return Said(
                 True,
                 (
-                    f"{stands} at {shown} while {abs(moved_ah):.0f} A·h {went}: the sensor or its "
-                    "lead"
+                    f"{stands} at {shown} although {abs(moved_ah):.0f} Ah {went}: check the "
+                    "sensor and its lead"
                 ),
             )
     return Said(False)
@@ -191,8 +194,8 @@ def _cold_lock(now: Moment, expected: Expected, was: Watching) -> Said:
     return Said(
         nothing and _is_locked(now, expected),
         (
-            f"{cold}, and charging is allowed from {celsius(expected.charge_low_c)}: the sun "
-            "is up and nothing goes in"
+            f"{cold}; charging is allowed only from {celsius(expected.charge_low_c)} up. "
+            "The sun is up, but nothing charges"
         ),
     )
 
@@ -204,9 +207,8 @@ def _not_charging(now: Moment, expected: Expected, was: Watching) -> Said:
     bright_a = _bright_a(now, expected)
     return Said(
         nothing and not _is_locked(now, expected),
-        f"{now.charge_a or 0.0:.1f} A where a bright hour brings {bright_a:.1f} A: snow on "
-        "the panels, a string lost, "
-        "or its fuse or controller",
+        f"{now.charge_a or 0.0:.1f} A, although a bright hour gives {bright_a:.1f} A. "
+        "Check for snow on the panels, a failed string, a blown fuse or a failed controller",
     )
 
 
@@ -229,12 +231,11 @@ def dark_words(now: Moment) -> str:
         else f"{100 * now.dark_share:.0f} % of weather years"
     )
     if now.dark_in_h is None:
-        return f"In {years} it goes dark within {within}"
+        return f"In {years} it loses power within {within}"
     if now.dark_in_h < 1.0:
-        return "It is dark now, or within the hour: what may be used of the bank is spent"
+        return "Without power now, or within the hour: the usable charge is spent"
     return (
-        f"It goes dark within {within} in {years}, in the middle one in "
-        f"{days_in_words(now.dark_in_h / 24.0)}"
+        f"Likely to lose power in {days_in_words(now.dark_in_h / 24.0)}; within {within} in {years}"
     )
 
 
@@ -245,13 +246,16 @@ def _temperature(now: Moment, expected: Expected, was: Watching) -> Said:
     if now.box_c > expected.hottest_c - back_k:
         return Said(
             True,
-            f"{celsius(now.box_c)} in the box; it is charged up to {celsius(expected.hottest_c)}",
+            (
+                f"{celsius(now.box_c)} in the box; the battery may be charged only up to "
+                f"{celsius(expected.hottest_c)}"
+            ),
         )
     if now.box_c < expected.coldest_c + back_k:
         return Said(
             True,
             (
-                f"{celsius(now.box_c)} in the box; it may be used down to "
+                f"{celsius(now.box_c)} in the box; the battery may be used only down to "
                 f"{celsius(expected.coldest_c)}"
             ),
         )
@@ -260,7 +264,10 @@ def _temperature(now: Moment, expected: Expected, was: Watching) -> Said:
         low = celsius(expected.charge_low_c)
         return Said(
             True,
-            f"Charged at {celsius(now.box_c)}, under {low}: that ruins lithium cells",
+            (
+                f"This ruins lithium cells: charging at {celsius(now.box_c)}, below the limit of "
+                f"{low}"
+            ),
             "stop",
         )
     return Said(False)
@@ -282,8 +289,8 @@ def _regulation(now: Moment, expected: Expected, was: Watching) -> Said:
     return Said(
         now.volts > limit_v,
         (
-            f"{now.volts:.2f} V at the posts, and the charge ends at {expected.absorb_v:.2f} "
-            "V: switch the panels off"
+            f"{now.volts:.2f} V at the battery posts, above the charging limit of "
+            f"{expected.absorb_v:.2f} V. The controller has failed: switch the panels off"
         ),
     )
 
@@ -296,14 +303,17 @@ def _volts(now: Moment, expected: Expected, was: Watching) -> Said:
         return Said(
             True,
             (
-                f"{now.volts:.2f} V at the posts; under {expected.least_v:.1f} V the bank is at "
-                "its end"
+                f"{now.volts:.2f} V at the battery posts; {expected.least_v:.1f} V is the "
+                "lowest charge allowed"
             ),
         )
     if now.volts > expected.most_v - back_v and now.volts > expected.absorb_v:
         return Said(
             True,
-            f"{now.volts:.2f} V at the posts; its loads stand {expected.most_v:.1f} V at most",
+            (
+                f"{now.volts:.2f} V at the battery posts; the loads allow {expected.most_v:.1f} "
+                "V at most"
+            ),
         )
     return Said(False)
 
@@ -316,9 +326,9 @@ def _disagree(now: Moment, expected: Expected, was: Watching) -> Said:
     way = "more" if was.apart_share > 0 else "less"
     return Said(
         abs(was.apart_share) > limit,
-        f"In a day the monitor gained {100 * abs(was.apart_share):.0f} points {way} than the "
-        "amps it saw: set it anew "
-        "at a full charge, and look for a lead past its shunt",
+        f"In one day the monitor's charge rose {100 * abs(was.apart_share):.0f} points "
+        f"{way} than the measured amps explain. Reset it at a full charge, and look for a "
+        "lead that bypasses its shunt",
     )
 
 
@@ -406,7 +416,7 @@ def _judged(
     severity: Severity = said.severity or table["severity"]
     if is_open:
         left = {name: grade for name, grade in was.open.items() if name != kind}
-        gone = AlarmEvent(kind, "cleared", severity, f"{title_of(kind)}: over", at_s)
+        gone = AlarmEvent(kind, "cleared", severity, f"Cleared: {title_of(kind)}", at_s)
         return replace(was, since_s=since, open=left), gone
     opened = replace(was, since_s=since, open={**was.open, kind: severity})
     return opened, AlarmEvent(kind, "raised", severity, said.words, at_s)
@@ -491,8 +501,8 @@ def silence(
         else ""
     )
     words = (
-        f"{who}: nothing heard for {told or hours_in_words(silent_s / HOUR_S)}: its link, "
-        "its power, or the way there"
+        f"{who}: no data for {told or hours_in_words(silent_s / HOUR_S)}. Check its "
+        "power, its link and the network in between"
     )
     said = Said(silent_s > silence_limit_s(interval_s), words)
     watching, event = _judged("silent", said, at_s, was)

@@ -94,29 +94,30 @@ def _tempo_dark(
         f"live.{key}.dark_share",
         float(np.isfinite(dark_h).mean()),
         "share",
-        label=f"{name}: weather years dark within {DAYS} days",
+        label=f"{name}: weather years that lose power within {DAYS} days",
         formula="n_dark / n_years",
         words=(
-            "each weather year goes on from what is left now; those in which a vital hour is "
-            "not served in full"
+            "each weather year continues from the charge left now; counted are those in which "
+            "a vital load loses power"
         ),
         inputs=ground,
         source=source,
     )
     hours = []
     for word, share, told in (
-        ("soonest_h", LOW, "one year in ten is dark by then"),
-        ("middle_h", MIDDLE, "half of the years are"),
+        ("soonest_h", LOW, "one year in ten has lost power by then"),
+        ("middle_h", MIDDLE, "half of the years have lost power by then"),
     ):
         value = _when(dark_h, share)
         made = workings.add(
             f"live.{key}.{word}",
             value,
             "h",
-            label=f"{name}: hours to dark, {told}",
+            label=f"{name}: hours until it loses power; {told}",
             formula="t_dark",
             words=(
-                "until the first vital hour that is not served in full, in the order of the years"
+                "hours until a vital load first lacks power, with the years sorted from shortest "
+                "to longest"
             ),
             inputs=ground,
             source=source,
@@ -138,8 +139,8 @@ def _without(loads: FloatArray, columns: tuple[int, ...]) -> FloatArray:
 
 
 SHED = (
-    ("shed.comfort", "Comfort off", (COMFORT,)),
-    ("shed.useful", "Comfort and useful off", (USEFUL, COMFORT, DEFERRED)),
+    ("shed.comfort", "Nice-to-have loads off", (COMFORT,)),
+    ("shed.useful", "Nice-to-have and useful loads off", (USEFUL, COMFORT, DEFERRED)),
 )
 
 
@@ -169,8 +170,8 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         "share",
         label="State of charge now",
         formula="SOC",
-        words="what the station said last",
-        inputs=[stated("SOC", "state of charge, as told", share, "share", "")],
+        words="the station's last reading",
+        inputs=[stated("SOC", "state of charge, as reported", share, "share", "")],
     )
     ground = [used("SOC", now), table("n", "weather years", float(station.years), "", "rehearsal")]
 
@@ -204,16 +205,14 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         "live.floor_share",
         float(floors[0]),
         "share",
-        label="What may be used ends at",
+        label="Lowest charge allowed",
         formula="s = F / C",
-        words="charge at which the depth allowed ends, at the bank's temperature of the hour in "
-        "the middle weather "
-        "year, over all it holds warm: cold lead holds less, so that its end comes earlier",
+        words="lowest charge allowed, at the battery's temperature in this hour of the middle "
+        "weather year, divided by its full charge when warm. Cold lead has less capacity, "
+        "so it reaches the limit earlier",
         inputs=[
-            table(
-                "F", "charge where the depth allowed ends", float(floor_ah[0]), "A·h", "rehearsal"
-            ),
-            table("C", "all it holds", full_ah, "A·h", "rehearsal"),
+            table("F", "lowest charge allowed", float(floor_ah[0]), "A·h", "rehearsal"),
+            table("C", "full charge", full_ah, "A·h", "rehearsal"),
         ],
         source="rehearsal",
     )
@@ -222,9 +221,9 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         "live.soon_dark_share",
         float((dark_h < within_h).mean()),
         "share",
-        label=f"Weather years dark within {within_h:.0f} hours",
+        label=f"Weather years that lose power within {within_h:.0f} hours",
         formula="n_dark / n_years",
-        words="at the tempo the design is sized on",
+        words="at the activity level the design is sized for",
         inputs=ground,
         source="rehearsal",
     )
@@ -235,9 +234,12 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
             "live.soon_dark_h",
             middle,
             "h",
-            label="Hours to dark in the middle year",
+            label="Hours until it loses power, in the middle weather year",
             formula="t_dark",
-            words="half of the weather years are dark by then, at the tempo the design is sized on",
+            words=(
+                "half of the weather years have lost power by then, at the activity level the "
+                "design is sized for"
+            ),
             inputs=ground,
             source="rehearsal",
         ).key
@@ -260,7 +262,7 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
 WORN_UNDER = (
     "under it the battery wears, and the station goes on until it is cut off or nothing is left"
 )
-DARK_UNDER = "under it all is dark"
+DARK_UNDER = "below it the loads lose power"
 
 
 def _in(hours: float) -> str:
@@ -270,12 +272,14 @@ def _in(hours: float) -> str:
 def _sentence(dark_h: FloatArray, middle: float | None) -> str:
     share = float(np.isfinite(dark_h).mean())
     if share == 0.0:
-        return f"It stays up for the next {DAYS} days in every weather year."
+        return f"It keeps power for the next {DAYS} days in every weather year."
     first = _when(dark_h, LOW)
     if middle is not None and middle < 1.0:
-        return "It is dark now, or within the hour, in the middle of all weather years."
+        return "Likely without power now, or within the hour."
     if middle is not None:
-        soonest = "" if first is None or first == middle else f"; in one of ten {_in(first)}"
-        return f"It goes dark {_in(middle)} in the middle of all weather years{soonest}."
-    when = "" if first is None else f", in one of ten {_in(first)}"
-    return f"It goes dark within {DAYS} days in {100 * share:.0f} % of weather years{when}."
+        soonest = (
+            "" if first is None or first == middle else f"; in a bad year (1 in 10) {_in(first)}"
+        )
+        return f"Likely to lose power {_in(middle)}{soonest}."
+    when = "" if first is None else f"; in a bad year (1 in 10) {_in(first)}"
+    return f"In {100 * share:.0f} % of weather years it loses power within {DAYS} days{when}."

@@ -15,8 +15,12 @@ NEAR = 0.1
 
 def _verdict(claimed: float, found: float) -> str:
     if abs(found - claimed) <= NEAR * max(abs(claimed), 1e-9):
-        return "It holds here."
-    return "Here it is more." if found > claimed else "It does not hold here."
+        return "The claim holds for this station."
+    return (
+        "This station does better than the claim."
+        if found > claimed
+        else "The claim doesn't hold for this station."
+    )
 
 
 def tempo_hours(station: StationModel, tempo: Tempo) -> float | None:
@@ -40,11 +44,11 @@ def runs_so_long(station: StationModel, tempo_id: str, hours: float) -> str:
     tempo = next((item for item in station.design.draw.tempos if item.id == tempo_id), None)
     found = tempo_hours(station, tempo) if tempo else None
     if tempo is None or found is None:
-        return "There is no bank, or nothing drawn, to work it out for."
+        return "This design has no battery or no loads, so we can't work it out."
     month = MONTH_NAMES[station.hard_month - 1]
     told = (
-        f"At {tempo.name}, from full, with no sun, in the cold of {month}, it runs "
-        f"{hours_in_words(found)}."
+        f"It runs {hours_in_words(found)}: activity level {tempo.name}, battery full, "
+        f"no sun, {month} cold."
     )
     return f"{told} {_verdict(hours, found)}"
 
@@ -53,7 +57,7 @@ def tracker_brings(station: StationModel, percent: float) -> str:
     """“An MPPT brings 20 to 25 per cent more”: this array through both, by month."""
     design, sky = station.design, station.sky
     if sky is None or not design.array.strings:
-        return "There are no panels, or no place, to work it out for."
+        return "This design has no panels or no place, so we can't work it out."
     sums = {}
     for kind in ("pwm", "mppt"):
         parts = [
@@ -64,10 +68,10 @@ def tracker_brings(station: StationModel, percent: float) -> str:
             return "The sun of this place is not known."
         sums[kind] = np.sum([part for part in parts if part is not None], axis=0)
     if not (sums["pwm"] > 0).all():
-        return "Through a PWM controller these panels bring nothing at all into this bank."
+        return "With a PWM controller, these panels cannot charge this battery at all."
     gains = 100.0 * (sums["mppt"] / sums["pwm"] - 1.0)
     hard = float(gains[station.hard_month - 1])
     month = MONTH_NAMES[station.hard_month - 1]
     over = f"from {gains.min():+.0f} to {gains.max():+.0f} %"
-    told = f"With these panels and this bank it is {hard:+.0f} % in {month}, {over}"
+    told = f"With these panels and this battery, MPPT yields {hard:+.0f} % in {month}, and {over}"
     return f"{told} over the year. {_verdict(percent, hard)}"

@@ -49,9 +49,13 @@ def exponent_meaning(station: StationModel, tests: Sequence[tuple[float, float]]
         return None
     planned = peukert_of(station.bank.bank)
     amps = f"{min(tests)[0]:g} and {max(tests)[0]:g} A"
-    told = f"Tests at {amps} make the Peukert exponent {found:.2f}; the plan has {planned:.2f}."
+    told = (
+        f"Your tests at {amps} give a Peukert exponent of {found:.2f}. The plan has {planned:.2f}."
+    )
     if abs(found - planned) <= NEAR:
         return Meaning(f"{told} They agree.")
     patch = (replace("/store/bank/peukert_k", round(found, 3)),)
-    change = Change(f"Use {found:.2f} as the exponent", "the plan rests on a measurement", patch)
+    change = Change(
+        f"Use {found:.2f} as the Peukert exponent", "the plan rests on a measurement", patch
+    )
     return Meaning(told, "/store/bank/peukert_k", change)

@@ -204,7 +204,7 @@ def _evidence(
         daily = plan.ah[days.months - 1]
         compared.append(
             Compared(
-                "Taken from the panels a day",
+                "Charge taken from the panels per day",
                 float(daily.mean()),
                 float(days.harvest_ah.mean()),
                 "A·h",
@@ -213,23 +213,30 @@ def _evidence(
     lit = _lit(days, night_a)
     if days.drawn_ah is not None and lit.any():
         planned_a_day, drawn_a_day = float(planned_ah[lit].mean()), float(days.drawn_ah[lit].mean())
-        note("draw", "Drawn a day", planned_a_day, drawn_a_day, "A·h", DRAW_SURE)
+        note("draw", "Used per day", planned_a_day, drawn_a_day, "A·h", DRAW_SURE)
     if days.night_a is not None and np.isfinite(days.night_a[lit]).any() and night_a > 0:
         measured = float(np.nanmedian(days.night_a[lit]))
-        note("night", "Drawn in the small hours", night_a, measured, "A", NIGHT_SURE)
+        note("night", "Current in the small hours of the night", night_a, measured, "A", NIGHT_SURE)
     bank = station.bank
     if bank is not None and days.resistance_ohm is not None and days.resistance_ohm > 0:
         ohm = bank_resistance_ohm(bank.bank, station.bus_v, bank.mean_c)
         note(
             "ohm",
-            "The bank resists, to the meter",
+            "Resistance from battery to meter",
             1000.0 * ohm,
             1000.0 * days.resistance_ohm,
             "mΩ",
             OHM_SURE,
         )
     if bank is not None and tested_ah is not None:
-        note("capacity", "Tested capacity", bank.aged_ah, tested_ah, "A·h", CAPACITY_SURE)
+        note(
+            "capacity",
+            "Capacity in the discharge test",
+            bank.aged_ah,
+            tested_ah,
+            "A·h",
+            CAPACITY_SURE,
+        )
     noise = np.diag(variances)
     # A right plan is only as sure as its sun and its draw: the same error on every stretch.
     noise[:blocks, :blocks] += SUN_SURE**2 * np.outer(by_sun, by_sun)
@@ -351,7 +358,10 @@ def _told(name: str, size: float, station: StationModel) -> tuple[str, str, Chan
     share = f"{100 * np.exp(size):.0f} %"
     if name == "sun":
         return (
-            f"The sun brings {share} of the plan, all along: its allowance, tilt or shade",
+            (
+                f"The panels give {share} of the plan all the time. Check the sun allowance, the "
+                "tilt and the shade"
+            ),
             "/sun/allowance",
             None,
         )
@@ -359,41 +369,53 @@ def _told(name: str, size: float, station: StationModel) -> tuple[str, str, Chan
         kept = max(0.5, (1.0 - station.design.sun.soiling.value) * float(np.exp(min(size, 0.0))))
         value = {"value": round(1.0 - kept, 3), "basis": "measured"}
         change = Change(
-            "Use that soiling",
+            "Use this loss to dirt",
             "the plan rests on a measurement",
             (replace("/sun/soiling", value),),
         )
         return (
-            f"The harvest sinks, to {share} by now: dirt on the glass, growing trees",
+            (
+                f"The charge from the panels is falling and is now {share} of the plan. Look for "
+                "dirt on the glass or growing trees"
+            ),
             "/sun/soiling",
             change,
         )
     if name == "panel":
         return (
-            f"The harvest fell to {share} at once: a panel, a diode or a joint is gone",
+            (
+                f"The charge from the panels suddenly fell to {share} of the plan. Look for a "
+                "failed panel, diode or joint"
+            ),
             "/array/strings",
             None,
         )
     if name == "use":
-        return f"The station is worked {share} as hard as planned", "/draw/loads", None
+        return f"The station uses {share} of the planned energy", "/draw/loads", None
     if name == "uncounted":
         return _standby(size, station)
     if name == "wiring":
         times = f"{np.exp(size):.1f} times"
         return (
-            f"From bank to meter it resists {times} what is planned: a joint, or an ageing bank",
+            (
+                f"Resistance from battery to meter is {times} the plan. Look for a bad joint or "
+                "an ageing battery"
+            ),
             "/bus/runs",
             None,
         )
     if name == "capacity":
-        return f"The bank holds {share} of what is planned", "/store/bank/health", None
-    return "The plan is right, within what weather and meters scatter", "", None
+        return f"The battery has {share} of the planned capacity", "/store/bank/health", None
+    return "The plan is right, as far as weather and meters can tell", "", None
 
 
 def _standby(amps: float, station: StationModel) -> tuple[str, str, Change | None]:
     if amps <= 0:
         return (
-            f"Something planned to be on all day is not: {-amps:.2f} A less by night",
+            (
+                f"Something you planned to be on all day isn't: the night current is {-amps:.2f} "
+                "A lower"
+            ),
             "/draw/loads",
             None,
         )
@@ -402,16 +424,20 @@ def _standby(amps: float, station: StationModel) -> tuple[str, str, Change | Non
     key = next(name for name in names if name not in taken)
     row = {
         "id": key,
-        "name": "Drawn by night, not accounted for",
+        "name": "Unknown night load",
         "receive_a": {"value": round(amps, 3), "basis": "measured"},
         "tier": "vital",
     }
     change = Change(
-        f"Count {amps:.2f} A more, all day",
+        f"Add a load of {amps:.2f} A, all day",
         "the plan rests on a measurement",
         (add("/draw/loads/-", row),),
     )
-    return f"Something draws {amps:.2f} A day and night that nobody counted", "/draw/loads", change
+    return (
+        f"Something that isn't in the plan draws {amps:.2f} A day and night",
+        "/draw/loads",
+        change,
+    )
 
 
 def fit_of(days: Days, station: StationModel, tested_ah: float | None = None) -> PlanFit | None:
@@ -438,7 +464,11 @@ def fit_of(days: Days, station: StationModel, tested_ah: float | None = None) ->
     explanations.sort(key=lambda item: -item.likelihood)
     first = explanations[0]
     count = int(days.months.size)
-    short = f" Only {count} whole days: take it as a hint." if count < LEAST_DAYS else ""
+    short = (
+        f" Only {count} whole days were recorded, so this is only a hint."
+        if count < LEAST_DAYS
+        else ""
+    )
     if first.id != "none" and first.likelihood < TELLING:
         return PlanFit(
             count,
@@ -446,5 +476,8 @@ def fit_of(days: Days, station: StationModel, tested_ah: float | None = None) ->
             tuple(explanations),
             f"Nothing stands out: the plan may well be right.{short}",
         )
-    words = f"{first.words} ({100 * first.likelihood:.0f} % likely, of what was looked at).{short}"
+    words = (
+        f"{first.words}. This explanation is {100 * first.likelihood:.0f} % likely, of "
+        f"those we checked.{short}"
+    )
     return PlanFit(count, compared, tuple(explanations), words)

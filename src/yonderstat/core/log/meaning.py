@@ -58,7 +58,7 @@ def _over(volts: float, bank: BankModel) -> Meaning | None:
 def _rest(reading: Reading, station: StationModel) -> Meaning:
     bank = station.bank
     if bank is None or reading.value is None:
-        return Meaning("There is no bank to read it against.")
+        return Meaning("There is no battery in this design to compare it with.")
     if (over := _over(reading.value, bank)) is not None:
         return over
     asked_h = rest_hours(bank.bank.chemistry)
@@ -71,7 +71,7 @@ def _rest(reading: Reading, station: StationModel) -> Meaning:
 def _load(reading: Reading, station: StationModel) -> Meaning:
     bank = station.bank
     if bank is None or reading.value is None or reading.second is None:
-        return Meaning("There is no bank to read it against.")
+        return Meaning("There is no battery in this design to compare it with.")
     if (over := _over(reading.value, bank)) is not None:
         return over
     shares = np.linspace(0.0, 1.0, 41)
@@ -81,23 +81,28 @@ def _load(reading: Reading, station: StationModel) -> Meaning:
     ]
     end_v = float(np.interp(1.0 - bank.depth, shares, volts))
     told = (
-        f"At {reading.second:g} A the plan has {volts[-1]:.1f} V at the posts full and "
-        f"{end_v:.1f} V at the end"
+        f"At {reading.second:g} A, the plan has {volts[-1]:.1f} V at the battery when "
+        f"full and {end_v:.1f} V at the lowest charge allowed"
     )
     if reading.value < end_v - NEAR_V:
-        why = "This is lower: empty, aged, colder than planned, or a bad joint before the meter."
+        why = (
+            "Your reading is lower. The battery is empty, aged or colder than planned, or "
+            "there is a bad joint before the meter."
+        )
         return Meaning(f"{told}. {why}", "/store/bank/health")
     left = float(np.interp(reading.value, np.maximum.accumulate(volts), shares))
-    return Meaning(f"{told}: about {100 * left:.0f} % charged by that.")
+    return Meaning(f"{told}. Your reading means about {100 * left:.0f} % charged.")
 
 
 def _counted(reading: Reading, station: StationModel) -> Meaning:
     if not reading.value or reading.second is None:
-        return Meaning("Nothing went in: there is nothing to compare.")
+        return Meaning("No charge went in, so there is nothing to compare.")
     share, planned = reading.second / reading.value, station.array.kept_share
-    told = f"Out over in is {100 * share:.0f} %; the plan has {100 * planned:.0f} % come back."
+    told = (
+        f"You got {100 * share:.0f} % of the charge back. The plan expects {100 * planned:.0f} %."
+    )
     if share < planned - TELLING:
-        why = "Either the bank ended fuller than it began, or the meter misses a lead."
+        why = "Either the battery ended fuller than it began, or a lead bypasses the meter's shunt."
         return Meaning(f"{told} {why}", "/bus/all_through_shunt")
     return Meaning(told)
 
@@ -112,49 +117,51 @@ def _temperature(reading: Reading, station: StationModel, report: Report) -> Mea
         "air": station.climate.hottest_c,
     }.get(reading.of)
     if planned is None:
-        return Meaning("The plan has no figure to set it against.")
-    told = f"The plan has at most {celsius(planned)} on the hottest afternoon."
+        return Meaning("The plan has no figure to compare with.")
+    told = f"The plan expects {celsius(planned)} at most, on the hottest afternoon."
     over = reading.value > planned + 2.0
     field = {"box": "/bus/box", "air": "/brief/hottest_c"}.get(reading.of, "/store/bank/housing")
-    return Meaning(f"{told} This is hotter.", field) if over else Meaning(told)
+    return Meaning(f"{told} Your reading is hotter.", field) if over else Meaning(told)
 
 
 def _gravity(reading: Reading, station: StationModel) -> Meaning:
     bank = station.bank
     if bank is None or reading.value is None:
-        return Meaning("There is no bank to read it against.")
+        return Meaning("There is no battery in this design to compare it with.")
     if not kind_of(bank.bank.chemistry).free_acid:
         return Meaning(
-            f"{kind_of(bank.bank.chemistry).label} has no acid one could draw up.",
+            f"You can't measure acid in a {kind_of(bank.bank.chemistry).label} battery.",
             "/store/bank/chemistry",
         )
     share = float(
         np.interp(reading.value, column("gravity", "gravity"), column("gravity", "charge_share"))
     )
     return Meaning(
-        f"About {100 * share:.0f} % charged, at 25 °C; every cell should read within 0.02 of "
-        "the others."
+        f"About {100 * share:.0f} % charged, at 25 °C. All cells should read within 0.02 "
+        "of each other."
     )
 
 
 def _capacity(reading: Reading, station: StationModel) -> Meaning:
     bank = station.bank
     if bank is None or reading.value is None:
-        return Meaning("There is no bank to read it against.")
+        return Meaning("There is no battery in this design to compare it with.")
     held, label = bank.rated_ah, bank.label_ah
     share = 100.0 * reading.value / label
     told = (
-        f"The plan has {held:.0f} Ah of {label:.0f} on the label, at {celsius(25.0)}; this is "
-        f"{share:.0f} % of it."
+        f"The plan expects {held:.0f} Ah at {celsius(25.0)}; the label says "
+        f"{label:.0f}. Your test gave {share:.0f} % of the plan."
     )
     if abs(reading.value / held - 1.0) < TELLING:
         return Meaning(f"{told} They agree.")
     value = {"value": reading.value / bank.bank.parallel, "basis": "measured"}
     patch = (replace("/store/bank/tested_ah", value),)
-    change = Change(f"Use {reading.value:g} Ah as tested", "the plan rests on a measurement", patch)
+    change = Change(
+        f"Use the tested {reading.value:g} Ah", "the plan rests on a measurement", patch
+    )
     field = "/store/bank/tested_ah" if bank.bank.tested_ah else "/store/bank/health"
     return Meaning(
-        f"{told} The share left that was planned is the input most likely wrong.", field, change
+        f"{told} The most likely error is the planned capacity left with age.", field, change
     )
 
 

@@ -10,7 +10,7 @@ LEAST_DB, MUCH_DB = 3.0, 10.0
 """Less than half an S-unit is within what a meter and the band itself move; ten decibels bury weak
 stations. [C]"""
 COMBS: tuple[tuple[float, float, str], ...] = (
-    (0.09, 0.13, "hum at twice the mains: a rectifier or a lamp"),
+    (0.09, 0.13, "hum at twice the mains frequency: a rectifier or a lamp"),
     (0.4, 3.0, "a PWM controller or a dimmer"),
     (15.0, 40.0, "an inverter or an older supply"),
     (40.0, 400.0, "a switching converter: an MPPT controller, a DC-DC charger or a USB adapter"),
@@ -60,21 +60,21 @@ def noise_words(
     added = dbm_of(on, band_mhz) - dbm_of(off, band_mhz)
     source = likely_source(spacing_khz) if spacing_khz else ""
     comb = (
-        f" A comb every {spacing_khz:g} kHz: {source or 'of no usual source'}."
+        f" Carriers every {spacing_khz:g} kHz: {source or 'not a source we know'}."
         if spacing_khz
         else ""
     )
     if added < LEAST_DB:
         return (
-            f"{added:+.0f} dB on {band_mhz:g} MHz: inconclusive, within what the band itself "
-            f"moves.{comb}"
+            f"{added:+.0f} dB on {band_mhz:g} MHz. That proves nothing: the band itself "
+            f"varies as much.{comb}"
         ), added
     advice = (
-        "Try a ferrite on its leads, more distance to the antenna, and a metal box; then "
+        "Try a ferrite on its leads, more distance from the antenna, or a metal box. Then "
         "measure again."
     )
-    much = "It buries weak stations. " if added >= MUCH_DB else ""
-    return f"{added:+.0f} dB on {band_mhz:g} MHz with it on. {much}{advice}{comb}", added
+    much = "It covers weak stations. " if added >= MUCH_DB else ""
+    return f"It adds {added:+.0f} dB of noise on {band_mhz:g} MHz. {much}{advice}{comb}", added
 
 
 def noisy_things(design: Design) -> tuple[tuple[str, str], ...]:

@@ -57,24 +57,25 @@ def _never_full(reach: Reach | None) -> Notice | None:
     shown = None
     if reach.most_share is not None:
         shown = (
-            None if reach.most_share >= FULL_SHARE else f"{100 * reach.most_share:.0f} % at most"
+            None if reach.most_share >= FULL_SHARE else f"it reached {100 * reach.most_share:.0f} %"
         )
     elif reach.most_v is not None:
         limit = reach.full_v - NEAR_FULL_12V * reach.blocks
         shown = (
             None
             if reach.most_v >= limit
-            else f"{reach.most_v:.1f} V at most, and full is {reach.full_v:.1f} V"
+            else f"it reached {reach.most_v:.1f} V, and full is {reach.full_v:.1f} V"
         )
     if shown is None:
         return None
     harm = (
-        "Lead that is never full hardens and is lost"
+        "A lead battery that is never full hardens inside and is ruined"
         if reach.is_lead
-        else "Its meter never finds its zero again"
+        else "Its meter loses count, because only a full charge resets it"
     )
     return Notice(
-        "fix" if reach.is_lead else "mind", f"Not full in {NOT_FULL_DAYS} days: {shown}. {harm}"
+        "fix" if reach.is_lead else "mind",
+        f"{harm}. The battery has not been full for {NOT_FULL_DAYS} days: {shown}",
     )
 
 
@@ -82,10 +83,10 @@ def _meters_apart(apart: Apart | None) -> Notice | None:
     if apart is None or abs(apart.by_hand_v - apart.by_meter_v) <= APART_12V * apart.blocks:
         return None
     told = (
-        f"By hand {apart.by_hand_v:.2f} V, by the meter on record {apart.by_meter_v:.2f} V at "
-        "the same time"
+        f"You measured {apart.by_hand_v:.2f} V; the recorded meter showed "
+        f"{apart.by_meter_v:.2f} V at the same time"
     )
-    return Notice("mind", f"{told}: one of the two is wrong, or there are volts lost between them")
+    return Notice("mind", f"{told}. One of them is wrong, or volts are lost between them")
 
 
 LEAST_REST_H, MOST_LEAK, LEAST_LEAK = 168.0, 3.0, 0.05
@@ -132,12 +133,15 @@ def _leaks(leak: Leak | None) -> Notice | None:
     if leak.month_share < max(MOST_LEAK * leak.usual_share, LEAST_LEAK):
         return None
     told = (
-        f"At rest it lost {100 * leak.month_share:.0f} % a month; "
-        f"{100 * leak.usual_share:.1f} % is usual for its kind"
+        f"At rest, the battery lost {100 * leak.month_share:.0f} % a month; "
+        f"{100 * leak.usual_share:.1f} % is normal for its type"
     )
     return Notice(
         "fix",
-        f"{told}: something is left on it, or a cell is bad. Part its leads and read it again",
+        (
+            f"{told}. Something is still connected, or a cell is bad. Disconnect its leads "
+            "and measure again"
+        ),
     )
 
 
@@ -174,14 +178,12 @@ def notices_of(
     overdue = [item for item in due if item.last is not None and item.overdue_days > 0]
     if overdue:
         worst = max(overdue, key=lambda item: item.overdue_days)
-        told = f"{worst.task.title}: {counted(worst.overdue_days, 'day')} overdue"
-        more = f", and {len(overdue) - 1} more" if len(overdue) > 1 else ""
+        told = f"Overdue by {counted(worst.overdue_days, 'day')}: {worst.task.title}"
+        more = f". {len(overdue) - 1} more tasks are due" if len(overdue) > 1 else ""
         found.append(Notice("mind", told + more))
     if newest is not None and (today - newest).days > SILENT_DAYS[attended]:
-        found.append(
-            Notice("mind", f"Nothing was read for {counted((today - newest).days, 'day')}")
-        )
+        found.append(Notice("mind", f"Last reading: {counted((today - newest).days, 'day')} ago"))
     loud = max(noise, key=lambda item: item[1], default=None)
     if loud is not None and loud[1] >= 3.0:
-        found.append(Notice("mind", f"The loudest on the bands: {loud[0]}, {loud[1]:+.0f} dB"))
+        found.append(Notice("mind", f"Loudest noise source: {loud[0]}, {loud[1]:+.0f} dB"))
     return tuple(found)

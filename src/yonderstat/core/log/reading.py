@@ -40,9 +40,7 @@ def _figure(text: str, unit: str) -> float:
     value = float(text.replace(",", "."))
     low, high, what = LIMITS[unit]
     if not low <= value <= high:
-        raise ReadingError(
-            f"{value:g} is no {what} a station has; it must lie between {low:g} and {high:g}"
-        )
+        raise ReadingError(f"{value:g} can't be {what}; it must be between {low:g} and {high:g}")
     return value
 
 
@@ -111,15 +109,15 @@ def read_line(text: str) -> Reading:
     """
     tidy = " ".join(text.replace("−", "-").split())
     if not tidy:
-        raise ReadingError(f"is empty; type something like {EXAMPLES}")
+        raise ReadingError(f"is empty; type a reading such as {EXAMPLES}")
     if len(tidy) > MOST_TEXT:
-        raise ReadingError(f"has {len(tidy)} characters; at most {MOST_TEXT}")
+        raise ReadingError(f"has {len(tidy)} characters; {MOST_TEXT} are allowed")
     for form, make in FORMS:
         found = form.fullmatch(tidy)
         if found:
             return make(found)
     if re.match(r"[+-]?\d", tidy):
         raise ReadingError(
-            f"begins with a number and is no reading we know; type something like {EXAMPLES}"
+            f"begins with a number, but we can't read it; type a reading such as {EXAMPLES}"
         )
     return Reading("words", None, "")

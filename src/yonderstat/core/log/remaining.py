@@ -63,8 +63,10 @@ def left_of(
         if high - low > 0.005
         else f"{100 * low:.0f} % charged"
     )
-    spent = " Nothing that may be used is sure to be left." if low <= 1.0 - bank.depth else ""
-    return Left(low, high, tuple(rows), f"By the newest resting volts it is {shown}.{spent}")
+    spent = " The usable charge may already be gone." if low <= 1.0 - bank.depth else ""
+    return Left(
+        low, high, tuple(rows), f"By the last resting volts, the battery is {shown}.{spent}"
+    )
 
 
 def _ended(hours: float) -> float | None:

@@ -72,7 +72,7 @@ def balance_report(
         "kg",
         label="Loaded weight of the trailer",
         formula="m₀ + Σ m",
-        words="empty, and all that is placed",
+        words="empty weight plus everything placed in it",
         inputs=[
             given("m₀", "empty", haul.empty_kg, "kg", "/build/haul/empty_kg"),
             *(used(f"m{number}", mass) for number, (_, mass, _) in enumerate(placed, start=1)),
@@ -84,11 +84,11 @@ def balance_report(
         "parts.balance.nose_kg",
         haul.empty_nose_kg.value + moment / haul.hitch_m.value,
         "kg",
-        label="On the hitch",
+        label="Weight on the hitch",
         formula="n₀ + Σ m · x / L",
         words=(
-            "what stands on it empty, and every weight by its way ahead of the axle over the "
-            "way to the hitch"
+            "hitch weight when empty, plus each weight times its distance ahead of the axle, "
+            "divided by the distance from axle to hitch"
         ),
         inputs=[
             given(
@@ -106,9 +106,9 @@ def balance_report(
         "parts.balance.nose_share",
         nose.number / gross.number,
         "share",
-        label="Of its weight, on the hitch",
+        label="Share of the weight on the hitch",
         formula="n / m",
-        words="on the hitch over all of it",
+        words="weight on the hitch divided by the whole weight",
         inputs=[used("n", nose), used("m", gross)],
         source="moments",
     )
@@ -124,5 +124,5 @@ def balance_report(
             for item in items
             if item.id.startswith(HEAVY) and item.unit == "×" and item.name not in known
         ),
-        takeaway=f"{nose.number:.0f} kg on the hitch, of {gross.number:.0f} kg in all.",
+        takeaway=f"Weight on the hitch: {nose.number:.0f} kg of {gross.number:.0f} kg in all.",
     )

@@ -54,9 +54,9 @@ def _go_dark(design: Design) -> Checklist:
     """What is switched off first when the charge runs down: comfort, then useful; the vital loads
     last."""
     words = {
-        "comfort": "at 60 % of what may be used",
+        "comfort": "when 60 % of the usable charge is left",
         "useful": "at 40 %",
-        "vital": "last, at the cut-off",
+        "vital": "last, when the battery cuts off",
     }
     items = [
         CheckItem(f"dark.{load.id}", f"{load.name}: {words[tier]}")
@@ -64,7 +64,7 @@ def _go_dark(design: Design) -> Checklist:
         for load in design.draw.loads
         if (load.tier or "vital") == tier
     ]
-    return Checklist("dark", "Go-dark order", tuple(items))
+    return Checklist("dark", "What to switch off, in order", tuple(items))
 
 
 def checklists_of(design: Design, bus: BusReport) -> tuple[Checklist, ...]:

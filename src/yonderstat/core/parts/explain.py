@@ -76,7 +76,7 @@ def _line(
         f"{key}.quantity",
         item.quantity,
         unit,
-        f"{item.name}: needed",
+        f"{item.name}: number needed",
         "n",
         "counted from the design",
         source="arithmetic",
@@ -87,8 +87,8 @@ def _line(
         unit,
         label=f"{item.name}: to buy",
         formula="max(0, n − h)",
-        words="needed less what is there",
-        inputs=[used("n", needed), stated("h", "there already", have, unit, f"{at}/have")],
+        words="needed, less what you already have",
+        inputs=[used("n", needed), stated("h", "already there", have, unit, f"{at}/have")],
         source="arithmetic",
     )
     price = own.price if own and own.price else item.price
@@ -101,7 +101,7 @@ def _line(
             "money",
             label=f"{item.name}: cost",
             formula="b · p",
-            words="to buy times the price",
+            words="number to buy times the price",
             inputs=[
                 used("b", buy),
                 given("p", "price of one, or of a metre", price, "money", f"{at}/price"),
@@ -220,7 +220,7 @@ def _sum(
         total,
         unit,
         label=label,
-        formula="Σ of what is known",
+        formula="sum of what is known",
         words=words,
         inputs=inputs,
         source="arithmetic",
@@ -252,13 +252,18 @@ def build_report(
         worths += value or 0.0
     costs = [line.cost for line in lines if line.cost]
     to_buy = _sum(
-        "parts.to_buy", "money", "To buy", "cost of every line with a price", costs, workings
+        "parts.to_buy",
+        "money",
+        "Cost of what to buy",
+        "sum of all lines that have a price",
+        costs,
+        workings,
     )
     weight = _sum(
         "parts.weight_kg",
         "kg",
-        "Weight of what is known",
-        "weight of every line somebody or its label knows",
+        "Weight, of parts whose weight is known",
+        "sum of all lines whose weight is known",
         [line.weight_kg for line in lines if line.weight_kg],
         workings,
     )
@@ -266,9 +271,9 @@ def build_report(
         "parts.worth",
         worths,
         "money",
-        label="All parts with a price, those there counted in",
+        label="Value of all parts with a price, those you have included",
         formula="Σ n · p",
-        words="needed times the price, of every line with one",
+        words="number needed times the price, for each line that has a price",
         inputs=[
             Input(
                 symbol="n",
@@ -287,9 +292,9 @@ def build_report(
             "parts.per_kwh",
             1000.0 * worths / usable_wh.number,
             "money/kW·h",
-            label="Price of a usable kilowatt-hour held",
+            label="Price of each usable kilowatt-hour of storage",
             formula="1000 · W / E",
-            words="all parts with a price over what may be used of the bank",
+            words="all parts with a price divided by the usable energy of the battery",
             inputs=[used("W", worth), used("E", usable_wh)],
             source="arithmetic",
         ).key
@@ -298,9 +303,12 @@ def build_report(
             "parts.per_year",
             worths / life_y.number,
             "money",
-            label="Price of a year",
+            label="Cost per year",
             formula="W / t",
-            words="all parts with a price over the years the bank lasts; other parts outlive it",
+            words=(
+                "all parts with a price divided by the years the battery lasts; other parts last "
+                "longer"
+            ),
             inputs=[used("W", worth), used("t", life_y)],
             source="arithmetic",
         ).key
@@ -344,10 +352,10 @@ def _band_words(band: tuple[Key, Key] | None, currency: str, workings: Workings)
 
 def _takeaway(lines: int, buying: int, guessed: int, band: str) -> str:
     if buying == 0:
-        return f"All {lines} kinds of parts are there."
+        return f"You have all {lines} kinds of parts."
     told = f"{lines} kinds of parts. {buying} to buy" + (f": {band}." if band else ".")
     if not guessed:
         return told
     whose = "all of them" if guessed == buying else f"{guessed} of them"
-    told += f" The price of {whose} is our guess by kind and size ({GUESS_YEAR}, from memory)."
+    told += f" The price of {whose} is our guess by kind and size ({GUESS_YEAR}, not checked)."
     return told if band else f"{told} {NO_SUM}"

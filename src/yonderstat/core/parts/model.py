@@ -58,7 +58,7 @@ def _store(design: Design) -> Iterator[Item]:
         count = float(bank.series * bank.parallel)
         yield Item(
             id=f"battery-{key}",
-            group="Store",
+            group="Battery",
             name=name,
             quantity=count,
             unit="×",
@@ -70,7 +70,7 @@ def _store(design: Design) -> Iterator[Item]:
     for pack in design.store.packs:
         yield Item(
             id=f"pack-{pack.id}",
-            group="Store",
+            group="Battery",
             name=pack.name,
             quantity=1.0,
             unit="×",
@@ -85,7 +85,7 @@ def _array(design: Design) -> Iterator[Item]:
         count = float(string.series * string.parallel)
         yield Item(
             id=f"panel-{string.id}",
-            group="Array",
+            group="Panels",
             name=f"{_panel_name(string.module)}, {string.name}",
             quantity=count,
             unit="×",
@@ -98,7 +98,7 @@ def _array(design: Design) -> Iterator[Item]:
             name = f"{string.controller.upper()} controller{rated}, {string.name}"
             yield Item(
                 id=f"controller-{string.id}",
-                group="Array",
+                group="Panels",
                 name=name,
                 quantity=1.0,
                 unit="×",
@@ -109,7 +109,7 @@ def _array(design: Design) -> Iterator[Item]:
         if string.cable_m and string.cable_mm2:
             yield Item(
                 id=f"panel-cable-{string.id}",
-                group="Array",
+                group="Panels",
                 name=f"Panel cable {string.cable_mm2:g} mm², {string.name}",
                 quantity=POLES * string.cable_m.value * SPARE,
                 unit="m",
@@ -120,7 +120,7 @@ def _array(design: Design) -> Iterator[Item]:
     for charger in design.array.chargers:
         yield Item(
             id=f"charger-{charger.id}",
-            group="Array",
+            group="Panels",
             name=charger.name,
             quantity=1.0,
             unit="×",
@@ -131,7 +131,7 @@ def _array(design: Design) -> Iterator[Item]:
         amps = design.array.alternator.charge_a.value
         yield Item(
             id="dc-dc",
-            group="Array",
+            group="Panels",
             name=f"DC-DC charger, {amps:g} A",
             quantity=1.0,
             unit="×",
@@ -202,7 +202,7 @@ def _wire(bus: BusModel) -> Iterator[Item]:
             name = f"Cable {size_name(bus.book, mm2)}, single"
             yield Item(
                 id=f"cable-{mm2:.2f}",
-                group="Bus",
+                group="Wiring",
                 name=name,
                 quantity=length,
                 unit="m",
@@ -215,7 +215,7 @@ def _wire(bus: BusModel) -> Iterator[Item]:
         name = f"{_capital(rows_by('fuse_families', 'kind')[kind]['label'])} {rating_a:g} A{holder}"
         yield Item(
             id=_slug("fuse", f"{kind}-{rating_a:g}"),
-            group="Bus",
+            group="Wiring",
             name=name,
             quantity=float(count),
             unit="×",
@@ -226,7 +226,7 @@ def _wire(bus: BusModel) -> Iterator[Item]:
         label = rows_by("connectors", "connector")[kind]["label"]
         yield Item(
             id=_slug("connector", kind),
-            group="Bus",
+            group="Wiring",
             name=_capital(label),
             quantity=float(count),
             unit="×",
@@ -236,7 +236,7 @@ def _wire(bus: BusModel) -> Iterator[Item]:
         label = rows_by("bus_parts", "part")[kind]["label"]
         yield Item(
             id=_slug("part", kind),
-            group="Bus",
+            group="Wiring",
             name=_capital(label),
             quantity=float(count),
             unit="×",
@@ -244,8 +244,8 @@ def _wire(bus: BusModel) -> Iterator[Item]:
         )
     yield Item(
         id="label-fuse",
-        group="Bus",
-        name="Labels, one a fuse",
+        group="Wiring",
+        name="Labels, one for each fuse",
         quantity=float(sum(fuses.values())),
         unit="×",
         price_class="label",
@@ -257,7 +257,7 @@ def _converters(design: Design) -> Iterator[Item]:
         named, size = _rail_class(rail)
         yield Item(
             id=f"rail-{rail.id}",
-            group="Draw",
+            group="Loads",
             name=rail.name,
             quantity=1.0,
             unit="×",
@@ -267,7 +267,7 @@ def _converters(design: Design) -> Iterator[Item]:
     if design.bus.box is not None:
         yield Item(
             id="box",
-            group="Bus",
+            group="Wiring",
             name="Box for the electronics",
             quantity=1.0,
             unit="×",
@@ -298,9 +298,9 @@ def unfit_panel(module: Module, wanted: Module) -> str:
     if module.condition == "cracked":
         return "its glass is cracked"
     if module.cells != wanted.cells:
-        return f"{module.cells} cells, and the string has {wanted.cells}"
+        return f"it has {module.cells} cells, and the string has {wanted.cells}"
     if abs(module.watts.value / wanted.watts.value - 1.0) > LIKE_WATTS:
-        return f"{module.watts.value:g} W beside {wanted.watts.value:g} W"
+        return f"{module.watts.value:g} W doesn't match {wanted.watts.value:g} W"
     return ""
 
 
@@ -314,9 +314,9 @@ def reuse_of(design: Design) -> tuple[Reuse, ...]:
             why = unfit_panel(item.module, string.module)
             fit += 0 if why else item.count
             told.append(
-                f"{item.name} does not do: {why}"
+                f"{item.name} can't be used: {why}"
                 if why
-                else f"{item.count} of {item.name} would do"
+                else f"you can use {item.count} of {item.name}"
             )
         if told:
             found.append(

@@ -17,22 +17,25 @@ class Meaning:
 
 
 SERVICE = Meaning(
-    "Vital service",
+    "Vital loads",
     "Σ I_served / Σ I_wanted",
-    "vital amp-hours served over those wanted, hour by hour in all years",
+    (
+        "amp-hours the vital loads got divided by what they needed, hour by hour in all "
+        "weather years"
+    ),
 )
 SPELL = Meaning(
-    "Chance to carry it",
+    "Chance of lasting",
     "n_carried / n_starts",
     (
-        "of all starts from a full bank, those in which no vital hour is dark; of the months "
-        "in use the worst"
+        "share of starts with a full battery in which no vital load loses power; the worst "
+        "month in use counts"
     ),
 )
 SUN = Meaning(
-    "Carried by the sun",
+    "Supplied by the sun",
     "Σ (I_served − I_b) / Σ I_wanted",
-    "of all that the loads want, what they were given and neither mains nor a generator gave",
+    "share of what the loads need that came from the sun, not from mains or a generator",
 )
 
 
@@ -63,26 +66,26 @@ def band_quantities(
     guesses = [
         table(
             "σ",
-            "sun may be off by, in the month least sure",
+            "sun figures may be off by, in the least certain month",
             float(spread.sun.max()),
             "share",
             "band",
         ),
-        table("δ", "draw may be off by", spread.load, "share", "band"),
+        table("δ", "load figures may be off by", spread.load, "share", "band"),
     ]
     guessed = [*ground, *guesses]
     cases = (
         ("share", "", "", ground, "rehearsal"),
         (
             "low",
-            ", guessed too kindly",
+            ", if we guessed too kindly",
             "; with e^−σ of each month's sun and 1 + δ of the draw",
             guessed,
             "band",
         ),
         (
             "high",
-            ", guessed too harshly",
+            ", if we guessed too strictly",
             "; with e^σ of each month's sun and 1 / (1 + δ) of the draw",
             guessed,
             "band",

@@ -67,7 +67,7 @@ def _cases(design: Design) -> Iterator[tuple[str, Design]]:
             )
         yield f"{string.name}, or its controller", _without_string(design, index)
     if design.array.alternator:
-        yield "The engine's charger", with_array(design, alternator=None)
+        yield "The alternator charger", with_array(design, alternator=None)
     for charger in design.array.chargers:
         rest = [item for item in design.array.chargers if item.id != charger.id]
         yield charger.name, with_array(design, chargers=rest)
@@ -114,26 +114,26 @@ def _spell_sentence(after: _Judged, before: _Judged) -> str:
     assert before.chance is not None
     if after.chance < before.chance - 0.005:
         return (
-            f"{percent(after.chance)} of spells carried in the worst month, instead of "
-            f"{percent(before.chance)}."
+            f"Without it, it survives {percent(after.chance)} of outages in the worst month, "
+            f"instead of {percent(before.chance)}."
         )
     if after.carried_h < before.carried_h - 0.5:
         lasts, lasted = (
             days_in_words(after.carried_h / 24.0),
             days_in_words(before.carried_h / 24.0),
         )
-        return f"It lasts {lasts} in the worst month, instead of {lasted}."
-    return "The spell goes on as long without it."
+        return f"Without it, the station lasts {lasts} in the worst month, instead of {lasted}."
+    return "The station lasts just as long without it."
 
 
 def _sentence(after: _Judged, before: _Judged) -> str:
     if after.chance is not None:
         return _spell_sentence(after, before)
     if after.served >= before.served - 0.0005:
-        return "No vital hour more is dark without it."
+        return "Without it, the station has power just as long."
     return (
-        f"{percent(after.served)} of vital service without it, {after.dark_h:.0f} dark hours "
-        "a year."
+        f"Without it, vital loads get {percent(after.served)} of what they need and are "
+        f"without power {after.dark_h:.0f} hours a year."
     )
 
 
@@ -147,11 +147,11 @@ def _no_battery(design: Design, station: HourlyStation) -> Failure:
     )
     if reserve > 0 and mean_a > 0:
         words = (
-            f"The layers behind it carry the station {hours_in_words(reserve / mean_a)}; "
-            "charging ends with the bank."
+            f"The other batteries run the station for {hours_in_words(reserve / mean_a)}. "
+            "Without the main battery, nothing charges them."
         )
     else:
-        words = "Everything is dark at once: no layer stands behind it here."
+        words = "The station loses power at once. It has no second battery."
     return Failure(
         "The battery", 0.0, hours, 0.0 if purpose_of(design.brief.purpose).is_spell else None, words
     )
@@ -171,9 +171,9 @@ def _without(gone: TakesAlong, model: StationModel, whole: _Judged) -> Failure:
     named += [f"{len(gone.loads) - MOST_NAMED} more"] if len(gone.loads) > MOST_NAMED else []
     names = " and ".join([", ".join(named[:-1]), named[-1]] if len(named) > 1 else named)
     if lost <= 0 or total <= 0:
-        words = f"{names} out of service; nothing vital hangs on it."
+        words = f"{names} out of service; no vital load needs it."
         return Failure(gone.part, whole.served, whole.dark_h, whole.chance, words)
-    words = f"{names} out of service at once, until somebody mends it."
+    words = f"{names} out of service at once, until somebody repairs it."
     hours = 8760.0 * len(months) / 12.0
     return Failure(
         gone.part,

@@ -36,7 +36,7 @@ def _hang_on(design: Design, under: frozenset[str]) -> tuple[Load, ...]:
     return tuple(
         load
         for load in design.draw.loads
-        if f"load {load.id}" in under or f"rail {load.rail}" in under
+        if f"load {load.id}" in under or f"supply line {load.rail}" in under
     )
 
 

@@ -41,23 +41,29 @@ def _by_hand(design: Design, scene: Scene) -> Iterator[_Try]:
         load.tier in {"comfort", "useful"} for load in design.draw.loads
     ):
         more = {"shed_comfort": SHED_COMFORT, "shed_useful": max(scene.shed_useful, SHED_USEFUL)}
-        yield _Try("Shed Comfort at 60 % and Useful at 40 %", scene.model_copy(update=more), design)
+        yield _Try(
+            "Switch off nice-to-have loads at 60 % and useful ones at 40 %",
+            scene.model_copy(update=more),
+            design,
+        )
     if any(load.tier in {"comfort", "useful"} for load in design.draw.loads):
         everything = {"shed_comfort": 1.0, "shed_useful": 1.0}
-        yield _Try("Vital loads alone from the start", scene.model_copy(update=everything), design)
+        yield _Try("Only vital loads from the start", scene.model_copy(update=everything), design)
     calm = design.draw.tempos[0]
     if set(scene.tempos or [design.draw.sized_on]) != {calm.id}:
         yield _Try(
-            f"{calm.name} all through", scene.model_copy(update={"tempos": [calm.id]}), design
+            f"{calm.name} all the time", scene.model_copy(update={"tempos": [calm.id]}), design
         )
     settings = [load.power_w or load.rated_w for load in design.draw.loads if is_operated(load)]
     if any(setting is not None and setting.value > LOW_POWER_W for setting in settings):
         low = Happening(kind="low_power", from_h=0, to_h=scene.days * HOURS, amount=LOW_POWER_W)
         changed = scene.model_copy(update={"happenings": [*scene.happenings, low]})
-        yield _Try(f"Every set at {LOW_POWER_W:.0f} W", changed, design)
+        yield _Try(f"Every radio at {LOW_POWER_W:.0f} W", changed, design)
     if any(item.kind == "snow" for item in scene.happenings):
         clear = [item for item in scene.happenings if item.kind != "snow"]
-        yield _Try("Panels swept clear", scene.model_copy(update={"happenings": clear}), design)
+        yield _Try(
+            "Snow cleared from the panels", scene.model_copy(update={"happenings": clear}), design
+        )
 
 
 def _by_parts(design: Design, scene: Scene) -> Iterator[_Try]:
@@ -67,17 +73,20 @@ def _by_parts(design: Design, scene: Scene) -> Iterator[_Try]:
         more, count = string.parallel + 1, string.series
         words = (
             f"{string.name}: {'one more panel' if count == 1 else f'{count} more panels'} "
-            "like yours"
+            "of the same kind"
         )
         yield _Try(
             words, scene, with_string(design, 0, parallel=more), (replace(f"{at}/parallel", more),)
         )
         if controller_type(string.controller).passes_current:
-            words = f"{string.name}: MPPT in place of PWM"
+            words = f"{string.name}: MPPT instead of PWM"
             mppt = with_string(design, 0, controller="mppt")
             yield _Try(words, scene, mppt, (replace(f"{at}/controller", "mppt"),))
     bank = design.store.bank
-    for added, words in ((1, "One battery string more"), (2, "Two battery strings more")):
+    for added, words in (
+        (1, "Add one more battery in parallel"),
+        (2, "Two more batteries in parallel"),
+    ):
         if bank is not None:
             more = bank.parallel + added
             patch = (replace("/store/bank/parallel", more),)

@@ -99,13 +99,13 @@ def _quantity(
 ) -> Quantity:
     inputs = [
         stated("D", "days", float(asked.days), "d", ""),
-        stated("s", "of what may be used at the start", asked.start_share, "share", ""),
+        stated("s", "usable charge at the start", asked.start_share, "share", ""),
     ]
     if asked.sky in {"typical", "poor", "worst"}:
         inputs.append(
             table(
                 "w",
-                "the stretch's place among the years, 0 dullest",
+                "how dull these days are among all years; 0 is the dullest",
                 RANKS[asked.sky],
                 "share",
                 "rehearsal",
@@ -116,13 +116,14 @@ def _quantity(
         value,
         unit,
         label=label,
-        formula="largest that holds, by rehearsal",
+        formula="the most that still works, from the hour-by-hour simulation",
         words=(
-            "the days are played hour by hour with more and less of it, until no vital hour is dark"
+            "the days are run hour by hour with more and less of it, until no vital load loses "
+            "power"
         ),
         inputs=inputs,
         source="rehearsal",
-        note="" if value is not None else "not even without it do the days pass",
+        note="" if value is not None else "the days don't work out even with none of it",
     )
 
 
@@ -170,7 +171,7 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
                     f"turned.{watts:.3g}.listening_h",
                     listening,
                     "h",
-                    f"Listening a day, {name}",
+                    f"Listening per day, {name}",
                     asked,
                     workings,
                 ).key,
@@ -178,7 +179,7 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
                     f"turned.{watts:.3g}.key_min",
                     minutes,
                     "min",
-                    f"On the key a day, {name}",
+                    f"Transmitting per day, {name}",
                     asked,
                     workings,
                 ).key,
@@ -189,9 +190,9 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
         "turned.wh_a_day",
         budget.number * station.bus_v,
         "W·h",
-        label="To spend a day",
+        label="Energy you can use per day",
         formula="E = Q · V",
-        words="amp-hours to spend a day at the nominal bus volts",
+        words="amp-hours per day times the nominal battery voltage",
         inputs=[used("Q", budget), stated("V", "bus", station.bus_v, "V", "/store/bank")],
         source="arithmetic",
     )
@@ -213,15 +214,13 @@ def _budget(stage: Stage, asked: Rationing, workings: Workings) -> Quantity:
         "turned.ah_a_day",
         (usable_ah * asked.start_share + brought) / asked.days,
         "A·h",
-        label="To spend a day",
+        label="Amp-hours you can use per day",
         formula="(s · Q + Q_sun) / D",
-        words=(
-            "what may be used of the bank and what the panels bring in these days, spread over them"
-        ),
+        words=("usable charge in the battery plus what the panels give, divided by the days"),
         inputs=[
             stated("Q", "what may be used", usable_ah, "A·h", "/store/bank"),
-            stated("s", "of it at the start", asked.start_share, "share", ""),
-            stated("Q_sun", "the panels bring", brought, "A·h", "/array/strings"),
+            stated("s", "share of it at the start", asked.start_share, "share", ""),
+            stated("Q_sun", "the panels give", brought, "A·h", "/array/strings"),
             stated("D", "days", float(asked.days), "d", ""),
         ],
         source="rehearsal",
@@ -232,18 +231,18 @@ def _sentence(asked: Rationing, rows: list[Ration], planned_h: float, workings: 
     full = workings[rows[0].key_min].value
     if full is not None and full >= 1.0:
         return (
-            f"To last {counted(asked.days, 'day')}: {counted(full, 'minute')} on the key a day "
-            f"at {rows[0].watts:.3g} W, with the sets on {counted(planned_h, 'hour', 1)} "
-            "between them."
+            f"To last {counted(asked.days, 'day')}, transmit at most "
+            f"{counted(full, 'minute')} a day at {rows[0].watts:.3g} W. The radios can be "
+            f"on for {counted(planned_h, 'hour', 1)} a day in all."
         )
     hours = workings[rows[0].listening_h].value
     if hours is None:
         return (
-            f"{counted(asked.days, 'day')} cannot be passed even with every set off: what "
-            "else is on empties the bank."
+            f"You can't last {counted(asked.days, 'day')}, even with every radio off. The "
+            "other loads empty the battery."
         )
     listening = counted(hours, "hour", 1)
     return (
-        f"To last {counted(asked.days, 'day')} the sets may listen {listening} a day, with "
-        "hardly a word said."
+        f"To last {counted(asked.days, 'day')}, listen at most {listening} a day and "
+        "transmit almost nothing."
     )

@@ -278,9 +278,9 @@ def _energy(run: MonthSums, workings: Workings) -> tuple[Quantity, Quantity, Qua
         "rehearse.used_kwh",
         float(run.used_ah.sum()) * per,
         "kW·h",
-        label="Used in a year",
+        label="Used per year",
         formula="Σ I_served · V / n",
-        words="all loads as served, at the nominal bus volts",
+        words="what all loads actually got, at the nominal battery voltage",
         inputs=ground,
         source="rehearsal",
     )
@@ -288,9 +288,9 @@ def _energy(run: MonthSums, workings: Workings) -> tuple[Quantity, Quantity, Qua
         "rehearse.carried_kwh",
         float(_sun_part(run).sum()) * per,
         "kW·h",
-        label="Carried by the sun in a year",
+        label="Supplied by the sun per year",
         formula="Σ (I_served − I_b) · V / n",
-        words="what was used less what mains or a generator gave, month by month",
+        words="what was used, less what mains or a generator gave, added up by month",
         inputs=[used("E", used_kwh), *ground],
         source="rehearsal",
     )
@@ -300,11 +300,11 @@ def _energy(run: MonthSums, workings: Workings) -> tuple[Quantity, Quantity, Qua
         "rehearse.backed_kwh",
         float(run.backed_ah.sum()) * per,
         "kW·h",
-        label=f"From {station.backup} a year",
+        label=f"From {station.backup} per year",
         formula="Σ I_b · V / n",
         words=(
-            f"what it gives at the bus, started below {station.rules.backup_on * 100:.0f} % "
-            "of what may be used"
+            f"what it delivers; it starts when less than {station.rules.backup_on * 100:.0f} "
+            "% of the usable charge is left"
         ),
         inputs=ground,
         source="rehearsal",
@@ -326,12 +326,9 @@ def _left(
         "rehearse.left_ah",
         middles[worst] * usable.number,
         "A·h",
-        label=f"Left at the end, {MONTH_NAMES[worst - 1]}",
+        label=f"Usable charge left at the end, {MONTH_NAMES[worst - 1]}",
         formula="Q · s",
-        words=(
-            "the middle of all spells that start in the month that leaves least: share left "
-            "of what may be used"
-        ),
+        words=("share of the usable charge left; the typical outage in the month with least left"),
         inputs=[used("Q", usable), *years_behind(station)],
         source="rehearsal",
     )
@@ -356,9 +353,9 @@ def _with_volts(
         "rehearse.with_volts",
         share,
         "share",
-        label="Starts that come through if volts are enough",
+        label="Outages survived if low volts were no problem",
         formula=told.meaning.formula,
-        words="the same spells, with whatever has power counted as in service",
+        words="the same outages, counting every load that has power as in service",
         inputs=years_behind(station),
         source="rehearsal",
     )
@@ -404,8 +401,8 @@ def _worst(
 def _brown(item: BrownHours, station: HourlyStation, workings: Workings) -> BrownFigures:
     key, ground = f"rehearse.brown.{item.load_id}", years_behind(station)
     words = (
-        "over the weather years, the volts that reach it keyed at the charge of each hour, "
-        "as the Bus has them"
+        "hour by hour in the weather years: its volts while transmitting, at the charge of "
+        "that hour, from the Wiring figures"
     )
 
     def hours(name: str, value: float, label: str, formula: str) -> Key:
@@ -425,8 +422,15 @@ def _brown(item: BrownHours, station: HourlyStation, workings: Workings) -> Brow
         item.load_id,
         item.name,
         hours("on_h", item.on_h, "on, not cut off", "Σ [on] / n"),
-        hours("below_h", item.below_h, "under its window when keyed", "Σ [V < V_low] / n"),
-        hours("brown_h", item.brown_h, "browning out when keyed", "Σ [V < 0.95 · V_low] / n"),
+        hours(
+            "below_h", item.below_h, "with too few volts while transmitting", "Σ [V < V_low] / n"
+        ),
+        hours(
+            "brown_h",
+            item.brown_h,
+            "distorting or resetting while transmitting",
+            "Σ [V < 0.95 · V_low] / n",
+        ),
     )
 
 
@@ -476,9 +480,9 @@ def reliability_of(
             "rehearse.dark_h",
             served.dark_hours_a_year,
             "h",
-            label="Dark vital hours a year",
+            label="Hours a year vital loads are without power",
             formula="Σ [I_served < I_wanted] / n",
-            words="hours in which a vital load is not served in full, over the weather years",
+            words="hours when a vital load gets less than it needs, over the weather years",
             inputs=years_behind(station),
             source="rehearsal",
         )

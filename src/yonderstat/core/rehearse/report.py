@@ -121,13 +121,11 @@ def _band_sentence(bands: tuple[YearBand, ...]) -> str:
 
     if empty(worst) == 0:
         return (
-            f"Even in the worst year the bank never falls below {int(worst.min())} % of what "
-            "it can give."
+            f"Even in the worst year, {int(worst.min())} % of the battery's charge is always left."
         )
     return (
-        f"It is cut off on {counted(empty(worst), 'day')} of the worst year and on "
-        f"{empty(typical)} of a "
-        "typical one; darker is emptier."
+        f"The battery is cut off on {counted(empty(worst), 'day')} of the worst year and "
+        f"{empty(typical)} of a typical year. In the picture, darker means emptier."
     )
 
 
@@ -138,7 +136,7 @@ class _Told:
         self.workings = Workings()
         self.ground: list[Input] = [
             assumed("n", "weather years", float(station.years), "years", "rehearsal"),
-            stated("C", "the bank holds at 25 °C", station.rules.full_ah, "A·h", "/store/bank"),
+            stated("C", "battery capacity at 25 °C", station.rules.full_ah, "A·h", "/store/bank"),
             table("η", "charge kept", station.rules.efficiency, "share", "rehearsal"),
         ]
 
@@ -173,7 +171,7 @@ def _served(
     found: dict[str, tuple[Key | None, ...]] = {}
     for tier, name in enumerate(COLUMNS):
         keys: list[Key | None] = []
-        label = "Waiting for the sun" if name == "deferred" else f"{name.title()} service"
+        label = "Waiting for the sun" if name == "deferred" else f"{name.title()} loads with power"
         for month in range(1, 13):
             chosen = station.months == month - 1
             wanted = float(station.hours.load_a[chosen, tier].sum()) * station.years
@@ -184,7 +182,7 @@ def _served(
             more = (
                 Input(
                     symbol="Q_s",
-                    label="served in all years",
+                    label="supplied in all years",
                     value=served,
                     unit="A·h",
                     origin="computed",
@@ -198,7 +196,7 @@ def _served(
                     "share",
                     label=f"{label}, {MONTH_NAMES[month - 1]}",
                     formula="Q_s / Q_w",
-                    words="hour by hour, what was given over what was wanted",
+                    words="what the loads got divided by what they needed, hour by hour",
                     more=more,
                 )
             )
@@ -224,11 +222,11 @@ def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
                     month_key(f"years.carry.{days}", month),
                     carried.chance(month, days) or 0.0,
                     "share",
-                    label=f"Chance to carry {days} days from {name}",
+                    label=f"Chance of lasting {days} days, starting in {name}",
                     formula="n_carried / k",
                     words=(
-                        "starts on every midnight of the month with a full bank and "
-                        "everything on, no vital hour dark"
+                        "starts at each midnight of the month with a full battery and everything on; no "
+                        "vital load may lose power"
                     ),
                     more=(starts,),
                 )
@@ -238,24 +236,25 @@ def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
     return tuple(rows)
 
 
-DARK_WORDS = {"before_dawn": "Dark before dawn", "hours": "Dark", "for_days": "Dark for days"}
+DARK_WORDS = {
+    "before_dawn": "Loses power before dawn",
+    "hours": "Loses power",
+    "for_days": "Without power for days",
+}
 
 
 def _sentence(served: Served, dark: Dark, years: int) -> str:
     mute_h = served.mute_hours_a_year
-    mute = (
-        f" Too few volts for what it is to do: {hours_in_words(mute_h)} a year."
-        if mute_h >= 0.5
-        else ""
-    )
+    mute = f" Too few volts to work: {hours_in_words(mute_h)} a year." if mute_h >= 0.5 else ""
     if dark.longest is None:
-        return f"No vital hour dark in {years} weather years.{mute}"
+        return f"No vital load loses power in {years} weather years.{mute}"
     dark_h = served.dark_hours_a_year
     return (
-        f"{DARK_WORDS[dark.kind]}: {hours_in_words(dark_h)} a year, {percent(served.share)} "
-        "in service; "
-        f"{percent(dark.short_spells)} of the spells are shorter than {NIGHT_H} hours, "
-        f"the longest is {dark.longest.words} of year {dark.longest.year}.{mute}"
+        f"{DARK_WORDS[dark.kind]}: {hours_in_words(dark_h)} a year; vital loads have "
+        f"power {percent(served.share)} of the time they need it. The longest gap is "
+        f"{dark.longest.words} of year {dark.longest.year}. "
+        f"{percent(dark.short_spells)} of the gaps are shorter than {NIGHT_H} "
+        f"hours.{mute}"
     )
 
 
@@ -287,7 +286,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "years.dark_h",
             served.dark_hours_a_year,
             "h",
-            "Dark vital hours a year",
+            "Hours a year vital loads are without power",
             "Σ [I_served < I_wanted] / n",
             "hours in which a vital load is not served in full",
         ),
@@ -295,9 +294,9 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "years.without_dark",
             dark.years_without,
             "share",
-            "Years without a dark hour",
+            "Years without losing power",
             "n_light / n",
-            "of all weather years",
+            "share of all weather years",
         ),
         longest=dark.longest,
         carry=_carry(station, told),
@@ -306,11 +305,10 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "years.no_source_h",
             hours_without_source(station),
             "h",
-            f"A full bank alone, {month}",
+            f"A full battery alone lasts, {month}",
             "by rehearsal",
-            "hours with nothing coming in from the worst hour on, everything on, with the "
-            "layers that take over; at "
-            "most 60 days",
+            "hours with no sun and no charger, starting at the worst hour, everything on, "
+            "other batteries included; at most 60 days",
         ),
         recharge_h=told.add(
             "years.recharge_h",
@@ -318,16 +316,19 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "h",
             f"From empty to full, {month}",
             "by rehearsal",
-            "the middle of all years, on the station's own sources while it goes on working",
-            note="" if recharge is not None else "not within sixty days in half the years",
+            "middle case of all years, on the station's own sources while the loads stay on",
+            note="" if recharge is not None else "takes more than 60 days in half the years",
         ),
         lost_ah=told.add(
             "years.lost_ah",
             (given - float(out[:, :, OUT_TAKEN].sum())) / station.years,
             "A·h",
-            "Nobody took, a year",
+            "Solar charge not used, per year",
             "Σ (I_sources − I_taken) / n",
-            "what panels and engine could have given while loads and bank were satisfied",
+            (
+                "what panels and alternator could have given while the battery was full and the "
+                "loads were supplied"
+            ),
         ),
         full_days=told.add(
             "years.full_days",
@@ -335,29 +336,31 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "d",
             "Full days a year",
             "Σ [Q ≥ 0.98 C] / n",
-            "days on which the bank gets full",
+            "days when the battery gets full",
         ),
         trips=told.add(
             "years.trips",
             dark.trips_a_year,
             "",
-            "Cut off, times a year",
+            "Cut-offs a year",
             "n_trips / n",
-            "how often the bank was at its end and the station went off",
+            "how often the battery reached its cut-off and the station switched off",
         ),
         backed_h=told.add(
             "years.backed_h",
             backed,
             "h",
-            f"{station.backup} runs a year",
+            f"{station.backup}: running hours a year",
             "Σ [I_b > 0] / n",
-            "hours in which it gave anything",
+            "hours in which it delivered current",
         )
         if station.backup
         else None,
         bands=bands,
         sentence=(
-            "With no mains the whole year. " if purpose_of(design.brief.purpose).is_spell else ""
+            "As if there were no mains all year. "
+            if purpose_of(design.brief.purpose).is_spell
+            else ""
         )
         + _sentence(served, dark, station.years),
         surer=_surer(station.years),

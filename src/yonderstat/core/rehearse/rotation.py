@@ -109,11 +109,20 @@ def rotation_report(design: Design) -> RotationReport | None:
         "rotation.carries_h",
         carries,
         "h",
-        label="The layers carry the station",
+        label="The other batteries run the station for",
         formula="by rehearsal",
-        words=f"every load from full layers in {MONTH_NAMES[month - 1]}, the main bank away",
+        words=(
+            "every load on the other batteries, full at the start, in "
+            f"{MONTH_NAMES[month - 1]}, with the main battery away"
+        ),
         inputs=[
-            stated("Q", "the layers hold for it", station.rules.reserve_ah, "A·h", "/store/layers")
+            stated(
+                "Q",
+                "usable charge of the other batteries",
+                station.rules.reserve_ah,
+                "A·h",
+                "/store/layers",
+            )
         ],
         source="rehearsal",
     )
@@ -121,13 +130,12 @@ def rotation_report(design: Design) -> RotationReport | None:
         "rotation.refills_h",
         refills,
         "h",
-        label="The main bank refills",
+        label="The main battery recharges in",
         formula="by rehearsal",
-        words="hours in the middle case, put out in the morning at the end of what may be used, to "
-        "98 %, on the panels "
-        "alone, no load on it",
+        words="middle case, in hours: put out in the morning at the lowest charge allowed, "
+        "charged to 98 % by the panels alone, with no load",
         inputs=[
-            stated("C", "it holds", station.rules.full_ah, "A·h", "/store/bank"),
+            stated("C", "its capacity", station.rules.full_ah, "A·h", "/store/bank"),
             table("η", "charge kept", station.rules.efficiency, "share", "rehearsal"),
         ],
         source="rehearsal",
@@ -142,12 +150,9 @@ def rotation_report(design: Design) -> RotationReport | None:
             "rotation.enough_w",
             watts * scale,
             "W",
-            label="Panels that close it",
+            label="Panels needed for swapping to work",
             formula="P · k",
-            words=(
-                "the least with which the bank is back in time, found by halving the range "
-                "that holds it"
-            ),
+            words=("the fewest panel watts with which the battery is back in time, found by trial"),
             inputs=[stated("P", "panels now", watts, "W", "/array/strings"), used("t", carried)],
             source="rehearsal",
         )
@@ -165,15 +170,17 @@ def rotation_report(design: Design) -> RotationReport | None:
 def _sentence(carries: float, refills: float, enough: Quantity | None, month: int) -> str:
     name = MONTH_NAMES[month - 1]
     filled = (
-        f"in {hours_in_words(refills)}" if refills < MOST_D * HOURS else f"not within {MOST_D} days"
+        f"is full again in {hours_in_words(refills)}"
+        if refills < MOST_D * HOURS
+        else f"is not full again within {MOST_D} days"
     )
     carried = hours_in_words(carries)
     told = (
-        f"In {name} the layers carry the station {carried}; the bank put out to charge "
-        f"refills {filled}."
+        f"In {name}, the other batteries run the station for {carried}. The main "
+        f"battery, put out to charge, {filled}."
     )
     if refills <= carries:
-        return f"{told} Rotation closes."
+        return f"{told} Swapping works."
     if enough is not None:
-        return f"{told} {enough.number:.0f} W of panel would close it."
-    return f"{told} No panel up to {MOST_PANELS:.0f} times what there is closes it."
+        return f"{told} That's too slow. Swapping would work with {enough.number:.0f} W of panels."
+    return f"{told} That's too slow, even with {MOST_PANELS:.0f} times the panels."

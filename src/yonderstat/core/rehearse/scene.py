@@ -32,9 +32,9 @@ Hour = Annotated[int, Field(ge=0, le=MOST_DAYS * 24)]
 
 NEEDS_AMOUNT = {
     "panel_lost": "how many panels",
-    "extra_load": "how many amps it takes",
+    "extra_load": "how many amps it uses",
     "cold_snap": "how many kelvin colder it gets",
-    "low_power": "the transmit watts it is turned down to",
+    "low_power": "the lower transmit power in watts",
     "generator": "how many amps it gives",
     "mains_back": "how many amps the charger gives",
 }
@@ -58,15 +58,15 @@ class Happening(Section):
     def _complete(self) -> "Happening":
         if self.to_h <= self.from_h:
             raise ValueError(
-                f"ends at hour {self.to_h}, before it begins at hour {self.from_h}; give a "
+                f"ends at hour {self.to_h}, before it begins at hour {self.from_h}; enter a "
                 "later end"
             )
         if self.every_day and self.to_h > HOURS:
-            raise ValueError(f"ends at hour {self.to_h} of every day; a day has {HOURS}")
+            raise ValueError(f"ends at hour {self.to_h} every day, but a day has {HOURS} hours")
         if self.kind in NEEDS_AMOUNT and self.amount is None:
-            raise ValueError(f"does not say {NEEDS_AMOUNT[self.kind]}; give a number")
+            raise ValueError(f"doesn't say {NEEDS_AMOUNT[self.kind]}; enter a number")
         if self.kind in NEEDS_STRING and self.of is None:
-            raise ValueError("does not say which string; name one")
+            raise ValueError("doesn't say which panel string; choose one")
         return self
 
 
@@ -84,7 +84,7 @@ class FromADay(Section):
             last = int(DAYS_IN_MONTH[month - 1])
             if day > last:
                 raise ValueError(
-                    f"is {day}; {MONTH_NAMES[month - 1]} has {last} days here, type 1 to {last}"
+                    f"is {day}, but {MONTH_NAMES[month - 1]} has {last} days here; type 1 to {last}"
                 )
         return day
 

@@ -96,25 +96,28 @@ class SceneReport:
 
 
 WORDS = {
-    "string_lost": ("{of} gives nothing", "{of} is back"),
-    "panel_lost": ("{amount:g} of the panels of {of} give nothing", "The panels of {of} are back"),
-    "controller_lost": ("The controller of {of} is dead", "The controller of {of} works again"),
-    "charger_lost": ("The engine's charger is dead", "The engine's charger works again"),
-    "backup_lost": ("What stands behind the bank fails", "What stands behind the bank is back"),
-    "mains_back": ("Mains are back, {amount:g} A of charge", "Mains fail again"),
-    "snow": ("Snow on the panels", "The panels are clear"),
-    "battery_lost": ("One battery string is gone", "The battery string is back"),
-    "extra_load": ("{amount:g} A more are drawn", "The extra load is gone"),
-    "cold_snap": ("{kelvin} colder", "The cold snap is over"),
+    "string_lost": ("No current from {of}", "{of}: working again"),
+    "panel_lost": ("{amount:g} panels of {of} give no current", "All panels of {of} work again"),
+    "controller_lost": ("The controller of {of} fails", "The controller of {of} works again"),
+    "charger_lost": ("The alternator charger fails", "The alternator charger works again"),
+    "backup_lost": (
+        "The mains or generator charger fails",
+        "The mains or generator charger works again",
+    ),
+    "mains_back": ("Mains come back and charge at {amount:g} A", "Mains fail again"),
+    "snow": ("Snow covers the panels", "The panels are clear again"),
+    "battery_lost": ("One battery string fails", "The battery string works again"),
+    "extra_load": ("An extra load takes {amount:g} A", "The extra load is off"),
+    "cold_snap": ("It gets {kelvin} colder", "The cold snap is over"),
     "internet_down": (
-        "The internet is down: what needs it is switched off",
+        "The internet fails; loads that need it are switched off",
         "The internet is back",
     ),
-    "low_power": ("Turned down to {amount:g} W", "Full power again"),
-    "generator": ("The generator runs, {amount:g} A", "The generator stops"),
+    "low_power": ("Radios are turned down to {amount:g} W", "Radios are back at full power"),
+    "generator": ("The generator starts and charges at {amount:g} A", "The generator stops"),
     "swap": (
-        "The main bank goes out to charge; the layers carry the station",
-        "The main bank is back",
+        "The main battery goes out to charge; the other batteries run the station",
+        "The main battery is back",
     ),
 }
 
@@ -137,11 +140,14 @@ def _happening_events(design: Design, happenings: list[Happening], hours: int) -
     return found
 
 
+OFF_WORDS = ("without power", "switched off", "switched off")
+
+
 def _service_events(played: Played) -> list[SceneEvent]:
     """Tiers going off and coming back, and the bank passing its half and its end."""
     found: list[SceneEvent] = []
     on = [True, True, True]
-    words = ("Vital service", "Useful loads", "Comfort")
+    words = ("Vital loads", "Useful loads", "Nice-to-have loads")
     half_told = worn_told = False
     share = played.share
     for hour in range(share.size):
@@ -151,14 +157,11 @@ def _service_events(played: Played) -> list[SceneEvent]:
                 continue
             now = bool(played.out[hour, TIER_OUT[tier]] >= wanted - 1e-9)
             if now != on[tier]:
-                found.append(
-                    SceneEvent(
-                        hour, f"{words[tier]} {'back' if now else 'dark' if tier == 0 else 'off'}"
-                    )
-                )
+                said = "power is back" if now else OFF_WORDS[tier]
+                found.append(SceneEvent(hour, f"{words[tier]}: {said}"))
                 on[tier] = now
         if not half_told and share[hour] < 0.5:
-            found.append(SceneEvent(hour, "Half of what may be used is gone"))
+            found.append(SceneEvent(hour, "Half of the usable charge is used"))
             half_told = True
         if not worn_told and played.worn[hour]:
             found.append(
@@ -233,10 +236,10 @@ def _volt_events(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...]) -> list[Sc
             grade = item.grades[hour]
             now = order.index(grade)
             if now > worst:
-                told = f"{item.name} keyed gets {item.keyed_v[hour]:.1f} V: {words[grade]}"
+                told = f"{item.name}, transmitting, gets {item.keyed_v[hour]:.1f} V: {words[grade]}"
                 found.append(SceneEvent(hour, told))
             elif now == 0 < worst:
-                found.append(SceneEvent(hour, f"{item.name} keyed has full output again"))
+                found.append(SceneEvent(hour, f"{item.name} has full output again"))
             worst = now if now == 0 or now > worst else worst
     return found
 
@@ -265,11 +268,11 @@ def _shown_hours(played: Played) -> tuple[SceneHour, ...]:
 def _browned(lanes: tuple[Lane, ...]) -> str:
     """Which sets brown out and from when, as the end of a sentence."""
     told = [
-        f"{lane.name} browns out from {hour_in_words(lane.hours.index(BROWN))}"
+        f"{lane.name} distorts or resets from {hour_in_words(lane.hours.index(BROWN))}"
         for lane in lanes
         if BROWN in lane.hours
     ]
-    return f" Keyed, {' and '.join(told)}." if told else ""
+    return f" While transmitting, {' and '.join(told)}." if told else ""
 
 
 def scene_sentence(played: Played, days: int) -> str:
@@ -280,19 +283,20 @@ def scene_sentence(played: Played, days: int) -> str:
     if not dark.any() and worn and left <= 0.0:
         under = int(played.worn.sum())
         return (
-            f"Carries the {counted(days, 'day')}, {hours_in_words(under)} of them under the "
-            "planned depth."
+            f"Lasts the {counted(days, 'day')}, but uses more than the planned depth for "
+            f"{hours_in_words(under)}."
         )
     if not dark.any():
-        where = " in the main bank" if played.stage.station.rules.reserve_ah > 0 else ""
+        where = " in the main battery" if played.stage.station.rules.reserve_ah > 0 else ""
         return (
-            f"Carries the {counted(days, 'day')}, with {left * 100:.0f} % of what may be used "
-            f"left{where}."
+            f"Lasts the {counted(days, 'day')}, with {left * 100:.0f} % of the usable "
+            f"charge left{where}."
         )
     first = int(np.argmax(dark))
     return (
-        f"Dark after {hours_in_words(first)}, on day {first // HOURS + 1}; "
-        f"{counted(int(dark.sum()), 'vital hour')} dark in {counted(days, 'day')}."
+        f"Loses power after {hours_in_words(first)}, on day {first // HOURS + 1}. Vital "
+        f"loads are without power for {counted(int(dark.sum()), 'hour')} in "
+        f"{counted(days, 'day')}."
     )
 
 
@@ -323,9 +327,9 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
         "scene.drawn_ah",
         float(served.sum()),
         "A·h",
-        label="Drawn by the loads",
+        label="Used by the loads",
         formula="Σ I_served · 1 h",
-        words="what every tier was given, hour by hour",
+        words="what all loads got, hour by hour",
         inputs=[by_hour("Q_w", "wanted", float(played.wanted_a.sum()))],
         source="rehearsal",
     )
@@ -333,9 +337,9 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
         "scene.brought_ah",
         float((out[:, OUT_TAKEN] + out[:, OUT_BACKED]).sum()),
         "A·h",
-        label="Taken from sun and chargers",
+        label="Charge from sun and chargers",
         formula="Σ I_taken · 1 h",
-        words="what loads and bank took of what the sources could give",
+        words="what loads and battery took from the sources",
         inputs=[by_hour("Q_s", "the panels could give", float(played.panels_a.sum()))],
         source="rehearsal",
     )
@@ -348,16 +352,18 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
         label="Left of what may be used",
         formula="(Q_end − F) / (C − F)",
         words=(
-            "charge at the end over the end of what may be used, hour by hour: in times what "
-            "comes back, less out"
+            "charge above the lowest charge allowed, followed hour by hour: charge in times "
+            "efficiency, less charge out"
         ),
         inputs=[
             by_hour("Q₀", "charge at the start", start),
             used("Q_out", drawn),
             used("Q_in", brought),
-            by_hour("Q_l", "lost to leakage, idling and heat", float(out[:, OUT_LOST].sum())),
-            by_hour("F", "end of what may be used", float(played.floor_ah[-1])),
-            by_hour("C", "all it holds", float(played.full_ah[-1])),
+            by_hour(
+                "Q_l", "lost to self-discharge, idle use and heat", float(out[:, OUT_LOST].sum())
+            ),
+            by_hour("F", "lowest charge allowed", float(played.floor_ah[-1])),
+            by_hour("C", "full capacity", float(played.full_ah[-1])),
         ],
         source="rehearsal",
     )
@@ -365,9 +371,9 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
         "scene.dark_h",
         float(played.dark.sum()),
         "h",
-        label="Dark vital hours",
+        label="Hours a vital load is without power",
         formula="Σ [I_served < I_wanted]",
-        words="hours in which the vital loads are not served in full",
+        words="hours when the vital loads get less than they need",
         inputs=[
             stated("n", "hours played", float(len(out)), "h", ""),
             by_hour("Q_v", "vital wanted", float(played.wanted_a[:, 0].sum())),
@@ -379,11 +385,11 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
         "scene.lowest_v",
         float(volts.min()),
         "V",
-        label="Lowest at the posts",
+        label="Lowest battery voltage",
         formula="V = V_rest(Q / C) − I · R",
         words=(
-            "rested volts at the charge of the hour, less what the mean current loses in the "
-            "bank; keying goes lower"
+            "resting volts at the charge of that hour, less the drop in the battery at average "
+            "current; while transmitting it is lower"
         ),
         inputs=[assumed("R", "internal resistance", rules.ohm * 1000.0, "mΩ", "resistance")],
         source="rehearsal",
@@ -411,14 +417,14 @@ def _lowest_set(
         "scene.lowest_set_v",
         volts,
         "V",
-        label=f"Lowest at {lowest.name}, keyed",
+        label=f"Lowest voltage at {lowest.name}, transmitting",
         formula="V = V_rest(Q / C) − Σ V_lost",
         words=(
-            "rested volts at the charge of the hour, less what bank and runs lose when "
-            "it is keyed, as the Bus has it"
+            "resting volts at the charge of that hour, less the drop in battery and cables "
+            "while it transmits"
         ),
         inputs=[
-            assumed("V_low", "least volts of its window", lowest.window.low_v, "V", "practice")
+            assumed("V_low", "lowest volts of its range", lowest.window.low_v, "V", "practice")
         ],
         source="kirchhoff",
     ).key
@@ -450,7 +456,7 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
         hours=hours,
         lanes=lanes,
         events=(
-            SceneEvent(0, f"It begins at midnight, {when}"),
+            SceneEvent(0, f"Starts at midnight, {when}"),
             *sorted(events, key=lambda event: event.hour),
         ),
         sentence=scene_sentence(played, scene.days) + _browned(lanes),

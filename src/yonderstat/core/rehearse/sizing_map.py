@@ -13,7 +13,6 @@ from pydantic import Field
 from ..changes import Operation, replace
 from ..design import Chemistry, Design, Section, with_bank, with_string
 from ..design.base import Words
-from ..purposes import purpose_of
 from ..station import StationModel
 from ..store import bank_kg
 from .assumed import assumed_figure
@@ -336,11 +335,11 @@ def _add_words(point: MapPoint, axes: Axes) -> str:
     parts = []
     panels, string = point.panels - axes.string.parallel, axes.string
     if panels > 0:
-        parts.append(f"{panels} more in parallel on {string.name}")
+        parts.append(f"{panels} more panels in parallel on {string.name}")
     bank = axes.design.store.bank
     if bank is not None and point.batteries > bank.parallel:
         more = point.batteries - bank.parallel
-        parts.append(f"{more} more battery {'string' if more == 1 else 'strings'} like yours")
+        parts.append(f"{more} more battery {'string' if more == 1 else 'strings'} of the same kind")
     return f": add {' and '.join(parts)}" if parts else ""
 
 
@@ -351,44 +350,39 @@ def _sure_words(found: "SizingMap") -> str:
         return ""
     words = ""
     if found.cheapest_state != "good":
-        words += (
-            " Its verdict would be on the edge: nothing tried holds it where sun and draw "
-            "are guessed too kindly."
-        )
+        words += " It is close: no size we tried is enough if we guessed sun and use too kindly."
     if point.panels == found.panels[-1] or point.batteries == found.batteries[-1]:
-        words += " It stands on the upper edge of the map: more might be cheaper still."
+        words += " It is at the top edge of the map; a size beyond it might be cheaper."
     elif (point.panels == found.panels[0] > 1) or (point.batteries == found.batteries[0] > 1):
-        words += " It stands on the lower edge of the map: less might do."
+        words += " It is at the bottom edge of the map; a smaller size might be enough."
     return words
 
 
 def _sentence(axes: Axes, sizes: _Sizes, found: "SizingMap", unpriced_sum: bool) -> str:
-    what = "spells carried" if purpose_of(axes.design.brief.purpose).is_spell else "vital service"
-    share = f"{found.target * 100:g} % of {what}"
+    share = f"{found.target * 100:g} % of {found.share_of}"
     here, cheapest = found.here, found.cheapest
-    sure = ", however sun and draw are guessed," if found.cheapest_state == "good" else ""
+    sure = ", even if our sun and load guesses are off," if found.cheapest_state == "good" else ""
     if cheapest is not None and cheapest == here:
         return (
-            "What you have is the cheapest that holds "
+            "What you have is already the cheapest size for "
             f"{share}{sure.rstrip(',')}.{_sure_words(found)}"
         )
     if cheapest is None:
         top = f"up to {found.panels[-1]} panels and {found.batteries[-1]} batteries in parallel"
-        limited = "within the limits" if not sizes.allowed.all() else top
-        return f"Nothing {limited} holds {share}; you have {here.share * 100:.1f} %."
+        limited = "within your limits" if not sizes.allowed.all() else top
+        return f"No size {limited} reaches {share}. You have {here.share * 100:.1f} %."
     size = f"{cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} Ah"
     if here.share >= found.target and cheapest.cost < here.cost:
-        held = f"What you have holds {share}. {size} would be the cheapest that does"
+        held = f"What you have reaches {share}. The cheapest size that does is {size}"
         return f"{held}{sure.rstrip(',')}.{_sure_words(found)}"
     money = f" ({cheapest.cost:.0f} {found.currency})".replace(" )", ")") if found.priced else ""
-    more = "" if found.priced else " Without prices, sizes count as multiples of what you have."
+    more = "" if found.priced else " Without prices, we compare sizes with what you have."
     if unpriced_sum:
-        more += " A sum to spend needs both prices."
+        more += " To plan for a budget, enter both prices."
     return (
-        f"The cheapest that holds {share}{sure} is {size}{money}; "
-        f"you have {here.watts:.0f} W and {here.amp_hours:.0f} Ah, which hold "
-        f"{here.share * 100:.1f} %"
-        f"{_add_words(cheapest, axes)}.{_sure_words(found)}{more}"
+        f"Cheapest size for {share}{sure.rstrip(',')}: {size}{money}. You have "
+        f"{here.watts:.0f} W and {here.amp_hours:.0f} Ah, which reach "
+        f"{here.share * 100:.1f} %{_add_words(cheapest, axes)}.{_sure_words(found)}{more}"
     )
 
 
@@ -426,7 +420,7 @@ def sizing_map(
     cheapest, shelf = _cheapest(model, station, sizes, target), _shelf_watts(design)
     found = SizingMap(
         years=ask.years,
-        share_of="chance to carry the spell" if model.purpose.is_spell else "vital service",
+        share_of="outages survived" if model.purpose.is_spell else "the time with power",
         string=axes.string.name,
         panels=tuple(int(count) for count in axes.panels),
         batteries=tuple(int(count) for count in axes.batteries),

@@ -122,8 +122,8 @@ def _plan(words: str, played: Played) -> Plan:
 
 KEEP_WORDS = {
     "all": "everything on",
-    "no_comfort": "Comfort off",
-    "vital_only": "vital loads alone",
+    "no_comfort": "nice-to-have loads off",
+    "vital_only": "only vital loads",
 }
 SWITCH_SHARES = (0.0, 0.4, 0.6, 0.8)
 
@@ -144,7 +144,10 @@ def _policies(
                 if first is second:
                     found.append((first_words, (first, second, share)))
             elif first is not second:
-                words = f"{first_words}; below {share * 100:.0f} % in the evening {second_words}"
+                words = (
+                    f"{first_words}; if less than {share * 100:.0f} % is left in the evening, "
+                    f"{second_words}"
+                )
                 found.append((words, (first, second, share)))
     return found
 
@@ -195,20 +198,21 @@ def _told(played: Played, days: int) -> tuple[DayTold, ...]:
 def _verdict(mine: Plan, best: Plan) -> str:
     if mine.dark_hours > best.dark_hours:
         return (
-            f"{mine.dark_hours} dark hours; “{best.words}” would have kept it at {best.dark_hours}."
+            f"You were off the air for {mine.dark_hours} hours. With “{best.words}” it "
+            f"would have been {best.dark_hours}."
         )
     # Between the figures as they are shown: their difference is what a reader works out.
     more = round(best.served_ah) - round(mine.served_ah)
     if more > 0.02 * best.served_ah:
         mine_left, best_left = round(100 * mine.left_share), round(100 * best.left_share)
         kept = (
-            f", but leaves {best_left} % in the bank where you have {mine_left} %"
+            f", but left only {best_left} % in the battery; you have {mine_left} %"
             if mine_left > best_left
             else ""
         )
         return (
-            f"As few dark hours as the best rule, which served {more} Ah more{kept}: "
-            f"“{best.words}”."
+            f"You were off the air no longer than with the best rule, “{best.words}”. That "
+            f"rule gave the loads {more} Ah more{kept}."
         )
     return "As good as the best simple rule, or better."
 
@@ -226,7 +230,7 @@ def train(design: Design, training: Training) -> TrainerReport | None:
             days_played=0,
             over=False,
             told=(),
-            sentence="The mains are gone. How will the first day be worked?",
+            sentence="The mains have failed. How will you run the first day?",
             mine=None,
             best=None,
             whole=None,
@@ -235,8 +239,8 @@ def train(design: Design, training: Training) -> TrainerReport | None:
     told = _told(played, len(evenings))
     if len(evenings) < training.days:
         sentence = (
-            f"Evening of day {len(evenings)}: {told[-1].left_share * 100:.0f} % of what may "
-            "be used is left."
+            f"Evening of day {len(evenings)}: {told[-1].left_share * 100:.0f} % of the "
+            "usable charge is left."
         )
         return TrainerReport(
             days_played=len(evenings),

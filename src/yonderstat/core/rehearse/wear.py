@@ -56,7 +56,7 @@ def worn_figures(tally: Tally | None, workings: Workings) -> Wear:
         "h",
         "Hours a year under the planned depth",
         "Σ [Q < Q_d] / n",
-        "hours of the weather years that end with less left than the depth allowed leaves",
+        "hours of the weather years with less charge left than the planned depth allows",
     )
     days_a_year = tally.worn_days / station.years
     days = add(
@@ -76,9 +76,9 @@ def worn_figures(tally: Tally | None, workings: Workings) -> Wear:
             "least_share",
             tally.least_ah / station.rules.full_ah,
             "share",
-            "Least left in the bank",
+            "Lowest charge of the battery",
             "min Q / C",
-            "at the end of any hour of the weather years, of all it holds",
+            "in any hour of the weather years, as a share of its capacity",
         ),
         add(
             "flat",
@@ -92,7 +92,7 @@ def worn_figures(tally: Tally | None, workings: Workings) -> Wear:
             "planned_years",
             years_of_use(station.bank, planned_cycles(tally), float(station.bank_c.mean())),
             "years",
-            "Years it would last if kept to the plan",
+            "Years it would last within the planned depth",
             "min(1 / Σ nᵢ/N(dᵢ), t)",
             (
                 "the same typical year with the charge held at the planned depth, counted by "
@@ -117,8 +117,8 @@ def frozen_h(tally: Tally | None, workings: Workings) -> Key | None:
         label="Hours a year the acid freezes",
         formula="Σ [T < T_f(Q / C)] / n",
         words=(
-            "hours of the weather years in which the bank is colder than acid so far "
-            "discharged stands"
+            "hours of the weather years in which the battery is colder than its acid can be at "
+            "that charge"
         ),
         inputs=years_behind(tally.station),
         source="rehearsal",
@@ -137,10 +137,10 @@ def locked_h(station: HourlyStation, workings: Workings) -> Key | None:
         "rehearse.locked_h",
         shut_h / station.years,
         "h",
-        label="Too cold to be charged, hours a year",
+        label="Hours a year the battery is too cold to be charged",
         formula="Σ [T_bank < T_low] / n",
         words="hours of the months in use, over the weather years, in which charging is locked"
-        + (", where its heater cannot help" if heater else ""),
+        + ("and its heater can't warm it enough" if heater else ""),
         inputs=years_behind(station),
         source="rehearsal",
     ).key

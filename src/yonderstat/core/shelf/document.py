@@ -91,7 +91,7 @@ class ShelfPart(Section):
     def _has_its_label(self) -> "ShelfPart":
         needed = NEEDS.get(self.kind)
         if needed is not None and getattr(self, needed) is None:
-            raise ValueError(f"is a {self.kind} without “{needed}”: what its label says")
+            raise ValueError(f"is a {self.kind} without “{needed}”; enter it from the label")
         return self
 
     @property
@@ -123,7 +123,7 @@ class Outing(Section):
     @model_validator(mode="after")
     def _days_rise(self) -> "Outing":
         if self.first_day and self.last_day and self.last_day < self.first_day:
-            raise ValueError("ends before it begins; swap its days")
+            raise ValueError("ends before it begins; swap the two dates")
         return self
 
 
@@ -144,8 +144,8 @@ class Shelf(Section):
             for away in outing.takes:
                 if away.part not in known:
                     raise ValueError(
-                        f"has an outing “{outing.name}” that takes “{away.part}”, which is "
-                        "not there"
+                        f"has an outing “{outing.name}” that takes “{away.part}”, but the club stores "
+                        "have no such part"
                     )
         return self
 
@@ -156,7 +156,7 @@ class Shelf(Section):
 
 def _once(word: str, ids: Sequence[str]) -> set[str]:
     if len(set(ids)) != len(ids):
-        raise ValueError(f"two {word} carry the same id; each needs its own")
+        raise ValueError(f"two {word} have the same id; each needs its own")
     return set(ids)
 
 
@@ -173,10 +173,12 @@ def shelf_from_document(document: Any) -> Shelf:
         With every fault and its place.
     """
     if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise InvalidShelfError([Fault("/format", f'must be "{FORMAT}": this is no shelf')])
+        raise InvalidShelfError(
+            [Fault("/format", f'must be "{FORMAT}"; this is not a file of club stores')]
+        )
     if document.get("version") != VERSION:
         raise InvalidShelfError(
-            [Fault("/version", f"must be {VERSION}: that is what this program reads")]
+            [Fault("/version", f"must be {VERSION}; this program reads only that version")]
         )
     try:
         return Shelf.model_validate(document)

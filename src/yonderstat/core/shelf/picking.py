@@ -89,7 +89,12 @@ def _panel(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tuple
         return "", True, ()
     index, string = found
     if not part.is_sound:
-        return unfit_panel(part.module, string.module) or "it cannot charge a battery", False, ()
+        return (
+            unfit_panel(part.module, string.module)
+            or "it can't charge a battery: it has a built-in inverter",
+            False,
+            (),
+        )
     if part.module == string.module:
         return "", True, ()
     set_module = replace(f"/array/strings/{index}/module", part.module.model_dump(mode="json"))
@@ -111,7 +116,7 @@ def _battery(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tup
         return "", True, ()
     at, bank = found
     if abs(unit.unit_v / bank.unit_v - 1.0) > 0.15:
-        return f"{unit.unit_v:g} V, and the bank is of {bank.unit_v:g} V", False, ()
+        return f"it is {unit.unit_v:g} V, and your batteries are {bank.unit_v:g} V", False, ()
     alike = (
         unit.chemistry == bank.chemistry
         and abs(unit.unit_ah.value / bank.unit_ah.value - 1.0) <= LIKE_AH
@@ -167,16 +172,18 @@ def _plain(design: Design, item: Item, part: ShelfPart) -> str:
     if part.kind == "cable":
         wanted = (string[1].cable_mm2 or 0.0) if string else float(item.id.partition("-")[2])
         if part.mm2 is None:
-            return "its copper is not said"
+            return "its wire size isn't known"
         return (
-            "" if part.mm2 >= wanted - 0.01 else f"{part.mm2:g} mm², and {wanted:g} mm² are needed"
+            ""
+            if part.mm2 >= wanted - 0.01
+            else f"it has {part.mm2:g} mm², and you need {wanted:g} mm²"
         )
     if part.kind == "fuse" and item.id.startswith("fuse-"):
         family, _, rating = item.id.removeprefix("fuse-").rpartition("-")
         if part.fuse is None or part.rating_a is None:
-            return "its family or rating is not said"
+            return "its fuse type or rating isn't known"
         alike = part.fuse.replace("_", "-") == family and abs(part.rating_a - float(rating)) < 0.01
-        return "" if alike else "it is of another family or rating"
+        return "" if alike else "it is another fuse type or rating"
     return ""
 
 
@@ -216,20 +223,20 @@ def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
     left = _left(design, item, part, stock)
     takes = 0.0 if why else min(left, item.quantity)
     if not why and takes <= 0:
-        why = "all of it is reserved or away" if part.count > 0 else "there is none left"
+        why = "all of it is reserved or away" if part.count > 0 else "none is left"
     if not why and takes < item.quantity:
         # A label is the whole line's: some of a line cannot take another, nor what was measured on
         # them alone.
-        why = "" if fits else f"{item.quantity:g} alike are needed, and {left:g} are free"
+        why = "" if fits else f"you need {item.quantity:g} of the same kind, and {left:g} are free"
         changes = ()
     patch = () if why else (*changes, *_row_patch(design, item.id, part, takes))
     unit = "m of it" if item.unit == "m" else "of it"
     if why:
-        words = f"does not do: {why}"
+        words = f"can't be used: {why}"
     elif fits:
-        words = f"{takes:g} {unit} would do, of {item.quantity:g} needed"
+        words = f"you can use {takes:g} {unit}; {item.quantity:g} needed"
     else:
-        words = f"{takes:g} {unit} instead; the design then has its label"
+        words = f"use {takes:g} {unit} instead; the design then takes its label figures"
     return Pick(
         line=item.id,
         name=item.name,

@@ -142,7 +142,7 @@ def bank_weight(bank: Bank, workings: Workings, prefix: str, at: str) -> tuple[Q
         f"{prefix}.weight_kg",
         bank_kg(bank),
         "kg",
-        label="Weight of the bank",
+        label="Weight of the battery",
         formula="m = m₁ · s · p",
         words="every unit",
         inputs=[
@@ -172,14 +172,17 @@ def _lost(bank: Bank, mean_c: float, workings: Workings) -> Quantity:
         "store.lost_month",
         self_discharge(kind, mean_c),
         "share",
-        label="Lost in a month by itself",
+        label="Self-discharge in a month",
         formula="q · 2^((T − 20) / 10)",
-        words="self-discharge, its electronics counted in; it doubles every 10 K",
+        words=(
+            "charge lost while nothing is connected, its own electronics included; it doubles "
+            "every 10 K"
+        ),
         inputs=[
             table(
                 "q", f"at 20 °C, {kind.label}", kind.self_discharge_month, "share", "class-battery"
             ),
-            table("T", "mean of the bank", mean_c, "°C", "box-heat"),
+            table("T", "average of the battery", mean_c, "°C", "box-heat"),
         ],
         source="class-battery",
     )
@@ -217,11 +220,11 @@ def care_report(
         "store.air_m3_h",
         ventilation_m3_h(cells, gas, rated),
         "m³/h",
-        label="Air while boost charging",
+        label="Fresh air needed while charging",
         formula="Q = 0.05 · n · I_gas · C₁₀ · 10⁻³",
         words=(
-            "keeps the hydrogen far below what burns; cells in series, gassing current "
-            "of the kind, ten-hour capacity"
+            "keeps hydrogen far below what can burn; from cells in series, gassing current and "
+            "ten-hour capacity"
         ),
         inputs=[
             table("n", "cells in series", cells, "", "arithmetic"),
@@ -235,9 +238,9 @@ def care_report(
         "store.vent_cm2",
         vent_opening_cm2(air.number),
         "cm²",
-        label="Opening at inlet, and again at outlet",
+        label="Vent area, each for inlet and outlet",
         formula="A = 28 · Q",
-        words="free area for natural ventilation, low on one side and high on the other",
+        words="open area without a fan: one vent low on one side, one high on the other",
         inputs=[used("Q", air)],
         source="ventilation",
     )
@@ -245,9 +248,9 @@ def care_report(
         "store.spark_mm",
         safety_distance_mm(gas, rated),
         "mm",
-        label="Nothing that sparks nearer than",
+        label="Keep sparks away at least",
         formula="d = 28.8 · ∛I_gas · ∛C₁₀",
-        words="round the cells, where the gas is not thin yet",
+        words="distance around the cells where the gas can still burn",
         inputs=[
             table("I_gas", "gassing while boosting", gas, "mA/A·h", "ventilation"),
             table("C₁₀", "ten-hour capacity", rated, "A·h", "peukert"),

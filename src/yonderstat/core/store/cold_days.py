@@ -8,8 +8,8 @@ from .model import BankModel
 from .temperature import COLD_DAY_SIGMAS, HEATED_C, INDOORS_C, heater_help_k
 
 BOX_WORDS = (
-    "the bank's mass follows the day's mean: one day in ten is colder; sun on the box and "
-    "watts inside warm it"
+    "a heavy battery follows the day's average; one day in ten is colder; sun on the "
+    "box and watts inside warm it"
 )
 
 
@@ -23,7 +23,7 @@ def _box_inputs(
     bank, spread = model.bank, float(climate.spread_k[month - 1])
     inputs = [
         used("T_air", _air(month, workings)),
-        table("σ", "spread of days", spread, "K", "zone-swing"),
+        table("σ", "spread between days", spread, "K", "zone-swing"),
     ]
     if bank.box_w:
         inputs.append(given("P", "watts inside", bank.box_w, "W", "/store/bank/box_w"))
@@ -64,48 +64,50 @@ def bank_temperature(
     formula, words, source = "T", "as given", "practice"
     if day.by in {"given", "as_the_air"}:
         assert bank.cold_c is not None
-        inputs = [given("T", "bank in the hard month", bank.cold_c, "°C", "/store/bank/cold_c")]
+        inputs = [given("T", "battery in the worst month", bank.cold_c, "°C", "/store/bank/cold_c")]
         if day.by == "as_the_air":
             inputs += [
                 used("T_air", _air(month, workings)),
                 used("T_hard", _air(model.hard_month, workings)),
             ]
             formula, source = "T + T_air − T_hard", "box-heat"
-            words = "as given in the hard month, and as much warmer as the air is"
+            words = "your figure for the worst month, plus the difference in air temperature"
     elif day.by == "indoors":
         inputs = [
             assumed("T_room", "a room in winter", INDOORS_C, "°C", "practice", "/store/bank/cold_c")
         ]
-        words = "usual for where the bank lives"
+        words = "usual for where the battery is kept"
         if climate.basis != "brief":
             inputs.append(used("T_air", _air(month, workings)))
             formula, words = (
                 "max(T_room, T_air)",
-                "a room is warmed in winter, and no cooler than the air in summer",
+                "a room is heated in winter, and no cooler than the air in summer",
             )
     elif day.by in {"placeless", "placeless_heated"}:
         inputs = [_coldest(climate, brief)]
-        words = "without a place, as cold as the coldest given; a heated box holds 5 °C"
+        words = (
+            "no place is set, so the coldest temperature given counts; a heated box stays at 5 °C"
+        )
     else:
         inputs = _box_inputs(model, month, climate, sun_w_m2, workings)
         formula, words, source = f"T = T_air − {COLD_DAY_SIGMAS:g} σ + ΔT", BOX_WORDS, "box-heat"
         if day.by == "box_heated":
             inputs.append(
                 assumed(
-                    "T_set", "held by the heater", HEATED_C, "°C", "practice", "/store/bank/cold_c"
+                    "T_set", "kept by the heater", HEATED_C, "°C", "practice", "/store/bank/cold_c"
                 )
             )
             formula = f"max(T_set, {formula.removeprefix('T = ')})"
         elif day.by == "box_helped":
             inputs.append(
-                table("ΔT_h", "its heater can hold it up by", heater_help_k(bank), "K", "box-heat")
+                table("ΔT_h", "its heater can warm it by", heater_help_k(bank), "K", "box-heat")
             )
             formula, words = (
                 f"{formula} + ΔT_h",
-                f"{BOX_WORDS}; the heater is too small to hold 5 °C",
+                f"{BOX_WORDS}; the heater is too small to keep 5 °C",
             )
     name = MONTH_NAMES[month - 1]
-    key, label = month_key("store.month_c", month), f"Bank on a cold day, {name}"
+    key, label = month_key("store.month_c", month), f"Battery temperature on a cold day, {name}"
     return workings.add(
         key,
         day.celsius,

@@ -36,8 +36,8 @@ def _cold_words(chemistry: Chemistry, coldest_c: float) -> str:
     kind = kind_of(chemistry)
     keeps = f"holds {temperature_factor(chemistry, coldest_c) * 100:.0f} % at {celsius(coldest_c)}"
     if coldest_c < kind.charge_low_c:
-        return f"{keeps}; must not be charged there without a heater"
-    return f"{keeps}; charges"
+        return f"{keeps}; charging it there without a heater damages it"
+    return f"{keeps}; can be charged there"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,9 +70,12 @@ def _needed_label(
         f"store.compare.{chemistry}.label_ah",
         label_ah if factor > 0 else None,
         "A·h",
-        label=f"{kind.label}: label needed",
+        label=f"{kind.label}: label size needed",
         formula="C = E / (V · d · f · r)",
-        words="the usable energy you have now, over depth, cold and rate of this chemistry, new",
+        words=(
+            "label size, when new, that gives the usable energy you have now: allows for its "
+            "depth, cold and discharge rate"
+        ),
         inputs=[
             used("E", basis.usable_wh),
             used("V", basis.bus_v),
@@ -82,7 +85,7 @@ def _needed_label(
             table("r", "rate factor", rate, "share", "peukert"),
         ],
         source="arithmetic",
-        note="" if factor > 0 else "in this cold it holds nothing",
+        note="" if factor > 0 else "it gives nothing in this cold",
     )
 
 
@@ -100,14 +103,15 @@ def _years(bank: Bank, label: Quantity, basis: CompareBasis, workings: Workings)
         label=f"{kind.label}: years expected",
         formula="min(N(d) / n, calendar)",
         words=(
-            "cycles promised at a day's swing over cycles a year, or its age, whichever ends first"
+            "cycles promised at a day's depth divided by cycles a year, or its age limit, "
+            "whichever comes first"
         ),
         inputs=[
-            table("d", "a day's swing", swing, "share", "arithmetic"),
+            table("d", "depth of a day's cycle", swing, "share", "arithmetic"),
             used("Q_day", basis.daily_ah),
             Input(
                 symbol="N",
-                label="cycles at that swing",
+                label="cycles at that depth",
                 value=promised,
                 unit="",
                 origin="table",
@@ -128,7 +132,9 @@ def _price(
     kind, mine = kind_of(chemistry), kind_of(bank.chemistry)
     energy_wh = (label.value or 0.0) * kind.unit_v
     inputs: list[Input] = [
-        table("p", "price of a W·h, flooded being 1", kind.price_ratio, "", "class-battery")
+        table(
+            "p", "price of a W·h compared with flooded lead", kind.price_ratio, "", "class-battery"
+        )
     ]
     if bank.unit_price:
         own_wh = bank.unit_ah.value * bank.unit_v
@@ -137,14 +143,14 @@ def _price(
             table("p₁", "your price of a W·h", bank.unit_price.value / own_wh, "", "practice")
         )
         words, formula, unit = (
-            "your price of a W·h, scaled by what kinds usually cost",
+            "your price of a W·h, scaled by what each type usually costs",
             "C · V · p₁ · p / p_own",
             "money",
         )
     else:
         value = kind.price_ratio * energy_wh / reference_ah if reference_ah else 0.0
         words, formula, unit = (
-            "in prices of the flooded bank that does the same; give a price for money",
+            "compared with a flooded battery that does the same; enter a price to see money",
             "p · C / C_f",
             "×",
         )
@@ -174,9 +180,9 @@ def _vent(
         f"store.compare.{chemistry}.vent_cm2",
         vent_opening_cm2(air),
         "cm²",
-        label=f"{kind.label}: opening at inlet and outlet",
+        label=f"{kind.label}: vent area, each for inlet and outlet",
         formula="A = 28 · Q",
-        words="for the air that keeps the hydrogen far below what burns",
+        words="so that hydrogen stays far below what can burn",
         inputs=[used("C", label), table("Q", "air", air, "m³/h", "ventilation")],
         source="ventilation",
     ).key
@@ -205,7 +211,7 @@ def compare_chemistries(
             "kg",
             label=f"{kind.label}: weight",
             formula="m = C · V / w",
-            words="label energy over the energy a kilogram usually holds",
+            words="label energy divided by the usual energy of a kilogram",
             inputs=[
                 used("C", label),
                 used("V", basis.bus_v),

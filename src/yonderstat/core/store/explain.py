@@ -128,9 +128,11 @@ def _carries(
         "store.carries_ah",
         usable.number + sum(part.number for part in parts) / bus_v.number,
         "A·h",
-        label="Usable, with the layers that come on",
+        label="Usable, with the other batteries that take over",
         formula="Q + Σ Eᵢ / V",
-        words="the main bank, and what takes over when it is at its end, at the nominal bus volts",
+        words=(
+            "the main battery plus those that take over when it is empty, at the nominal voltage"
+        ),
         inputs=[
             used("Q", usable),
             used("V", bus_v),
@@ -142,14 +144,14 @@ def _carries(
 
 def _lasting(usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[Quantity, Quantity]:
     days = usable.number / daily_ah.number if daily_ah.number > 0 else None
-    note = "" if days is not None else "nothing draws current, so there is no end to it"
+    note = "" if days is not None else "nothing uses power, so it never runs out"
     lasts = workings.add(
         "store.days_without_sun",
         days,
         "d",
-        label="Days without sun",
+        label="Days it lasts without sun",
         formula="D = Q / Q_day",
-        words="usable amp-hours over the amp-hours drawn in a day",
+        words="usable amp-hours divided by the amp-hours used in a day",
         inputs=[used("Q", usable), used("Q_day", daily_ah)],
         source="arithmetic",
         note=note,
@@ -196,9 +198,11 @@ def _end_volts(
         formula="R = r₁ · s / (p · f(T))"
         if bank.unit_milliohm
         else "R = (r · 100 / C + r_e / p) · blocks / f(T)",
-        words="of one unit as given; it grows with units in series and with the cold"
+        words="your figure for one battery; it rises with batteries in series and with cold"
         if bank.unit_milliohm
-        else "usual for the kind; cells shrink with amp-hours, grow with volts and with the cold",
+        else (
+            "usual for this type; lower with more amp-hours, higher with more volts and in the cold"
+        ),
         inputs=[*given_by, used("T", temperature)],
         source="resistance",
     )
@@ -211,11 +215,13 @@ def _end_volts(
                     bank, bus_v.number, 1.0 - depth.number, current.number, temperature.number
                 ),
                 "V",
-                label=f"At the posts at the end, {'mean' if word == 'mean' else 'highest'} draw",
+                label=(
+                    "Battery volts at the lowest charge allowed, "
+                    f"{'average' if word == 'mean' else 'highest'} current"
+                ),
                 formula="V = V_rest(1 − d) − I · R",
                 words=(
-                    "rested volts where the depth allowed ends, less what the current loses "
-                    "inside the bank"
+                    "resting volts at the lowest charge allowed, less the drop inside the battery"
                 ),
                 inputs=[used("d", depth), used("I", current), used("R", resistance)],
                 source="resistance",
@@ -229,11 +235,11 @@ def _chargers(design: Design, bank: Bank, label: Quantity) -> list[tuple[str, st
     rows = [
         ("slow", "Slow, 0.1 C", 0.1 * label.number, ""),
         ("planned", f"Planned, {planned_c(bank):g} C", planned_c(bank) * label.number, ""),
-        ("most", "The most it takes", most, "/store/bank/limits/max_charge_a"),
+        ("most", "Highest charge current allowed", most, "/store/bank/limits/max_charge_a"),
     ]
     if design.array.alternator:
         amps = design.array.alternator.into_bank_a
-        rows.append(("engine", "From the engine", amps, "/array/alternator/charge_a"))
+        rows.append(("engine", "From the alternator", amps, "/array/alternator/charge_a"))
     return rows
 
 
@@ -249,9 +255,9 @@ def _charging(
             f"store.charge.{key}.amps",
             amps,
             "A",
-            label=f"{name}: current",
+            label=f"{name}: charge current",
             formula="I",
-            words="the charger's current into the bank",
+            words="current from the charger into the battery",
             inputs=[
                 stated("I", name, amps, "A", pointer)
                 if pointer
@@ -265,7 +271,7 @@ def _charging(
             else charge_times(bank, fall.cooled.number, 1.0 - fall.depth.number, amps)
         )
         note = (
-            "colder than it may be charged: none goes in"
+            "too cold to be charged, so no current flows"
             if locked
             else ""
             if times
@@ -276,20 +282,28 @@ def _charging(
             used("C", fall.cooled),
             used("d", fall.depth),
             table(
-                "η", f"charge kept, {kind.label}", kind.coulombic_efficiency, "share", "practice"
+                "η",
+                f"charge efficiency, {kind.label}",
+                kind.coulombic_efficiency,
+                "share",
+                "practice",
             ),
         ]
         if times:
-            inputs.append(table("t_b", "hours of bulk", times.bulk_h, "h", source))
-            inputs.append(table("t_a", "hours of tail", times.tail_h, "h", source))
-            inputs.append(table("k", "charge at the knee", times.knee_share, "share", source))
+            inputs.append(table("t_b", "hours at full current", times.bulk_h, "h", source))
+            inputs.append(table("t_a", "hours at falling current", times.tail_h, "h", source))
+            inputs.append(
+                table(
+                    "k", "charge when the current begins to fall", times.knee_share, "share", source
+                )
+            )
         hours = workings.add(
             f"store.charge.{key}.hours",
             times.whole_h if times else None,
             "h",
-            label=f"{name}: to full",
+            label=f"{name}: hours from empty to full",
             formula="t = t_bulk + t_tail",
-            words="constant current until the set volts are reached, then a current that dies away",
+            words="full current until the set voltage is reached, then falling current until full",
             inputs=inputs,
             source=source,
             note=note,
@@ -328,9 +342,9 @@ def _layers(
         "store.mean_w",
         load.average_a.number * load.bus_v.number,
         "W",
-        label="Mean draw",
+        label="Average current",
         formula="P = I · V",
-        words="mean current at the nominal bus volts",
+        words="average current at the nominal bus volts",
         inputs=[used("I", load.average_a), used("V", load.bus_v)],
         source="arithmetic",
     )
@@ -357,12 +371,12 @@ def _takeaway(
     ah = {month: workings[held[month - 1]].number for month in brief.months}
     worst, best = min(ah, key=lambda month: ah[month]), max(ah, key=lambda month: ah[month])
     if ah[best] <= 0 or ah[best] - ah[worst] < 0.01 * ah[best]:
-        return f"The same all year, at {celsius(months[worst - 1].number)}."
+        return f"Usable amp-hours are the same all year, at {celsius(months[worst - 1].number)}."
     share = f"{100.0 * ah[worst] / ah[best]:.0f} %"
     return (
-        f"{MONTH_NAMES[worst - 1]} leaves {ah[worst]:.0f} Ah at "
-        f"{celsius(months[worst - 1].number)}, "
-        f"{share} of {MONTH_NAMES[best - 1]}'s {ah[best]:.0f}."
+        f"You can use {ah[worst]:.0f} Ah in {MONTH_NAMES[worst - 1]}, at "
+        f"{celsius(months[worst - 1].number)}. That is {share} of the {ah[best]:.0f} "
+        f"Ah in {MONTH_NAMES[best - 1]}."
     )
 
 
@@ -374,7 +388,11 @@ def _hottest(
     day_c = hot_air_c(month, climate)
     inputs = [
         table(
-            "T_day", f"mean of the hottest day, {MONTH_NAMES[month - 1]}", day_c, "°C", "extremes"
+            "T_day",
+            f"average of the hottest day, {MONTH_NAMES[month - 1]}",
+            day_c,
+            "°C",
+            "extremes",
         )
     ]
     if bank.housing != "indoors":
@@ -391,12 +409,11 @@ def _hottest(
         "store.hottest_c",
         value,
         "°C",
-        label="Bank on the hottest day of the year",
+        label="Battery temperature on the hottest day of the year",
         formula="T_day + ΔT" if bank.housing != "indoors" else "max(15 °C, T_day)",
         words=(
-            "the bank's mass follows the mean of the hottest day; a bright sun on the box "
-            "and watts inside warm "
-            "it further"
+            "a heavy battery follows the average of the hottest day; sun on the box and watts "
+            "inside warm it more"
         ),
         inputs=inputs,
         source="box-heat",
@@ -437,9 +454,9 @@ def store_report(
         "store.temperature_c",
         model.hard_c,
         "°C",
-        label="Bank temperature, hard month",
+        label="Battery temperature, worst month",
         formula="T",
-        words="the bank on a cold day of the hard month",
+        words="the battery on a cold day of the worst month",
         inputs=[used("T", hard)],
         source="practice",
     )

@@ -54,17 +54,17 @@ def _guessed(bank: Bank, workings: Workings, key: str, at: str) -> Quantity:
         key,
         health_left(bank),
         "share",
-        label="What age has left, guessed",
+        label="Capacity left with age, our guess",
         formula="h = 1 − (1 − h_end) · a / L, at least 0.5",
         words=(
-            "a straight line from new to the end of its usual years; a discharge test says better"
+            "falls evenly from new to the end of its usual life; a discharge test is more certain"
         ),
         inputs=[
             given("a", "age", bank.age_years, "years", f"{at}/age_years"),
             table("L", f"usual years, {kind.label}", kind.calendar_years, "years", "class-battery"),
             assumed(
                 "h_end",
-                "left at the end of its life",
+                "share left when the battery is worn out",
                 SPENT_SHARE,
                 "share",
                 "practice",

@@ -44,11 +44,11 @@ def with_own_loads(row: LayerFigures, own_wh: float, workings: Workings) -> Laye
         f"store.layer.{row.id}.own_wh",
         own_wh,
         "W·h",
-        label=f"{row.name}: loads of its own, a day",
+        label=f"{row.name}: its own loads, per day",
         formula="Σ P · t / η",
         words=(
-            "what hangs on it alone in a day of the hard month, converters and their idle "
-            "draw counted"
+            "what only this battery feeds in a day of the worst month, converters and their "
+            "idle use included"
         ),
         inputs=[],
         source="practice",
@@ -58,9 +58,9 @@ def with_own_loads(row: LayerFigures, own_wh: float, workings: Workings) -> Laye
         f"store.layer.{row.id}.own_days",
         usable.number / own_wh,
         "d",
-        label=f"{row.name} carries its own loads",
+        label=f"{row.name} runs its own loads for",
         formula="t = E / E_day",
-        words="usable energy over what hangs on it takes in a day",
+        words="usable energy divided by what its loads use in a day",
         inputs=[used("E", usable), used("E_day", drawn)],
         source="arithmetic",
     )
@@ -75,12 +75,12 @@ def _carries(
         f"store.layer.{key}.hours",
         value,
         "h",
-        label=f"{name} carries the station",
+        label=f"{name} runs the station for",
         formula="t = E / P",
-        words="usable energy over the mean draw",
+        words="usable energy divided by the average draw",
         inputs=[used("E", usable), used("P", mean_w)],
         source="arithmetic",
-        note="" if value is not None else "nothing draws current, so there is no end to it",
+        note="" if value is not None else "nothing uses power, so it never runs out",
     )
 
 
@@ -114,7 +114,7 @@ def layer_figures(
         "W·h",
         label=f"{layer.name}: usable",
         formula="E = C₁ · p · V₁ · s · h · f · d",
-        words="label or test, less age, cold and the part that should stay in",
+        words="label or test figure, less age, cold and the charge that must stay in it",
         inputs=[
             given(
                 "C₁",
@@ -157,17 +157,16 @@ def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workin
         f"store.layer.{pack.id}.usable_wh",
         pack_usable_wh(pack, mean_w.number),
         "W·h",
-        label=f"{pack.name}: out of its DC outlet",
+        label=f"{pack.name}: usable at its DC outlet",
         formula="E · (1 − c) · P / (P / η + P_idle)",
         words=(
-            "its label less what it keeps back, and less what conversion and its own "
-            "electronics take meanwhile"
+            "its label energy, less what it keeps back and what its converter and electronics use"
         ),
         inputs=[
             given("E", "label", pack.energy_wh, "W·h", f"{at}/energy_wh"),
             given("c", "keeps back", pack.cutoff_share, "share", f"{at}/cutoff_share"),
             given("η", "DC outlet", pack.efficiency, "share", f"{at}/efficiency"),
-            given("P_idle", "takes for itself", pack.idle_w, "W", f"{at}/idle_w"),
+            given("P_idle", "its own use", pack.idle_w, "W", f"{at}/idle_w"),
             used("P", mean_w),
         ],
         source="arithmetic",
@@ -236,9 +235,9 @@ def layers_summary(
         "store.layers.together_wh",
         sum(part.number for part in parts),
         "W·h",
-        label="All layers together",
+        label="All batteries together",
         formula="Σ Eᵢ",
-        words="what may be used of the main bank and every layer that is joined to it",
+        words="usable charge of the main battery and every battery connected to it",
         inputs=[used(f"E{number}", part) for number, part in enumerate(parts, start=1)],
         source="arithmetic",
     )
@@ -247,9 +246,9 @@ def layers_summary(
         "store.layers.weight_kg",
         sum(weight.number for weight in weights),
         "kg",
-        label="Layers weigh",
+        label="Weight of all batteries",
         formula="Σ mᵢ",
-        words="the main bank and every layer whose weight is known",
+        words="the main battery and every other battery whose weight is known",
         inputs=[used(f"m{number}", weight) for number, weight in enumerate(weights, start=1)],
         source="arithmetic",
     )
@@ -257,9 +256,9 @@ def layers_summary(
         "store.layers.one_bank_kg",
         main_kg.number * total.number / main_wh.number,
         "kg",
-        label="One big bank would weigh",
+        label="Weight of one big battery instead",
         formula="m · ΣE / E",
-        words="the main bank's kind and age, as much bigger as all layers hold more than it",
+        words="same type and age as the main battery, with the capacity of all of them",
         inputs=[used("m", main_kg), used("ΣE", total), used("E", main_wh)],
         source="arithmetic",
     )
@@ -268,9 +267,9 @@ def layers_summary(
         "store.layers.left_h",
         (total.number - biggest.number) / mean_w.number,
         "h",
-        label="Left when the biggest is lost",
+        label="Hours left if the biggest fails",
         formula="(ΣE − E_max) / P",
-        words="hours at the mean draw on what the other layers hold",
+        words="hours at average draw on the other batteries",
         inputs=[used("ΣE", total), used("E_max", biggest), used("P", mean_w)],
         source="arithmetic",
     )
@@ -283,11 +282,14 @@ def layers_summary(
         layered.key,
         one.key,
         left.key,
-        f"Layers are {lighter} one big bank of the main one's kind"
+        f"Together the batteries are {lighter} one big battery of the main type"
         + (
             f", {kilos(layered.number)}. "
             if same
             else f": {kilos(layered.number)} against {kilos(one.number)}. "
         )
-        + f"Lose the biggest layer: {hours_in_words(left.number)} left; lose the one bank: none.",
+        + (
+            f"If the biggest battery fails, you still have {hours_in_words(left.number)}. "
+            "With one big battery you would have none."
+        ),
     )

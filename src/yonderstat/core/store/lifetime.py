@@ -60,7 +60,7 @@ class _Use:
 def _rehearsed(model: BankModel, use: YearUse, workings: Workings) -> _Use:
     return _Use(
         use.counted,
-        "the charge of a typical weather year, hour by hour, counted by rainflow",
+        "charge and discharge cycles in a typical weather year, counted hour by hour",
         [
             table("n", "weather years", float(use.years), "years", "rehearsal"),
             used("d", workings["store.depth"]),
@@ -98,14 +98,14 @@ def _years(bank: Bank, use: _Use, mean_c: float, workings: Workings) -> tuple[Qu
         label="Years expected, new",
         formula="min(1 / Σ nᵢ/N(dᵢ), t)",
         words=(
-            f"{use.words}; Miner's sum over the cycles promised at each depth, or age, "
-            "whichever ends first"
+            f"{use.words}; wear of all cycles added up against what the data sheet promises, "
+            "or its age limit, whichever comes first"
         ),
         inputs=[
             *use.inputs,
-            table("Σ", "worn in a year", damage, "share", "rainflow" if not own else "cycle-life"),
+            table("Σ", "wear in a year", damage, "share", "rainflow" if not own else "cycle-life"),
             age,
-            table("T", "mean of the bank", mean_c, "°C", "box-heat"),
+            table("T", "average of the battery", mean_c, "°C", "box-heat"),
         ],
         source="rainflow",
     )
@@ -120,9 +120,9 @@ def _cost(bank: Bank, years: Quantity, use: _Use, workings: Workings) -> Quantit
         "store.life.cost_per_kwh",
         whole / (years.number * use.delivered_wh / 1000.0),
         "money/kW·h",
-        label="Price of a kW·h through the bank",
+        label="Battery cost of each kW·h it delivers",
         formula="p / (t · E)",
-        words="what the bank costs over what it gives in its life",
+        words="price of the battery divided by the energy it delivers in its life",
         inputs=[
             given("p₁", "one unit", bank.unit_price, "money", "/store/bank/unit_price"),
             used("t", years),
@@ -150,9 +150,9 @@ def life_report(
         "store.life.cycles_a_year",
         float(told.counted.prod(axis=1).sum()) / max(model.depth, 1e-9),
         "",
-        label="Cycles a year, as whole ones",
+        label="Full cycles a year",
         formula="Σ nᵢ · dᵢ / d",
-        words=f"{told.words}, shallow swings counted by what they take",
+        words=f"{told.words}; shallow cycles count in part",
         inputs=told.inputs,
         source="rainflow",
     )
@@ -165,9 +165,9 @@ def life_report(
             "store.life.full_days",
             use.full_days,
             "d",
-            label="Days a year it gets full",
+            label="Days a year the battery gets full",
             formula="Σ [Q ≥ s · C] / n",
-            words=f"days on which it reaches {percent} of what it holds, mean of the weather years",
+            words=f"days when it reaches {percent} of its capacity, average of the weather years",
             inputs=ground,
             source="rehearsal",
         ).key
@@ -175,11 +175,11 @@ def life_report(
             "store.life.longest_not_full_d",
             use.longest_not_full_d,
             "d",
-            label="Longest time without getting full",
+            label="Longest run of days without getting full",
             formula="middle of max runs of [Q < s · C]",
             words=(
-                f"days in a row that do not reach {percent}: half the weather years have a "
-                "longer stretch"
+                f"days in a row that don't reach {percent}; half the weather years have a longer "
+                "run"
             ),
             inputs=ground,
             source="rehearsal",

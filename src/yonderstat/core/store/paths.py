@@ -24,7 +24,7 @@ def source_names(design: Design) -> dict[str, str]:
     if design.array.alternator:
         names[ALTERNATOR] = "Engine"
     names.update({charger.id: charger.name for charger in design.array.chargers})
-    names[MAIN] = "Main bank"
+    names[MAIN] = "Main battery"
     names.update({layer.id: layer.name for layer in design.store.layers})
     return names
 
@@ -60,7 +60,7 @@ def _pathless(design: Design) -> set[str]:
 
 def bank_names(design: Design) -> dict[str, str]:
     """Every bank and pack by its id."""
-    names = {MAIN: "Main bank"} if design.store.bank else {}
+    names = {MAIN: "Main battery"} if design.store.bank else {}
     names.update({layer.id: layer.name for layer in design.store.layers})
     names.update({pack.id: pack.name for pack in design.store.packs})
     return names

@@ -86,24 +86,24 @@ def reading_in_words(
 ) -> str:
     """What a resting reading says, without pretending to more than it does."""
     if high_share <= EMPTY_SHARE:
-        return "Empty, or nearly: charge it before anything else."
+        return "Empty or nearly empty. Charge it first."
     if low_share >= 1.0:
         return "Full."
-    told = f"Between {low_share * 100:.0f} and {high_share * 100:.0f} %"
+    told = f"{low_share * 100:.0f} to {high_share * 100:.0f} % charged"
     if not rested:
         hours = rest_hours(chemistry)
         return (
-            f"{told}: not rested, a charge reads too high and a load too low. Read again "
-            f"after {hours_in_words(hours)}."
+            f"{told}, but it hasn't rested. After charging it reads too high, under load too "
+            f"low. Leave it for {hours_in_words(hours)}, then read again."
         )
     if high_share - low_share <= SURE_SHARE:
         return f"{told}."
     flat = (
-        "lithium hardly changes its volts here"
+        "lithium voltage hardly changes in this range"
         if not kind_of(chemistry).is_lead
-        else "the meter cannot tell finer"
+        else "the voltage alone can't tell more exactly"
     )
-    return f"{told}: {flat}. Count amp-hours, or read again when it is fuller or emptier."
+    return f"{told}; {flat}. Count amp-hours, or read again when it is fuller or emptier."
 
 
 def resting_table(chemistry: Chemistry, bus_v: float) -> tuple[RestingRow, ...]:

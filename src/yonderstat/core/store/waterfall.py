@@ -55,7 +55,7 @@ def _aged(model: BankModel, label: Quantity, workings: Workings) -> Quantity:
             "A·h",
             label="by test",
             formula="p · C_test",
-            words="what a discharge test found takes the place of label and age",
+            words="the result of a discharge test replaces label and age",
             inputs=[
                 stated("p", "strings in parallel", bank.parallel, "", "/store/bank/parallel"),
                 given("C_test", "one unit, tested", bank.tested_ah, "A·h", "/store/bank/tested_ah"),
@@ -68,7 +68,7 @@ def _aged(model: BankModel, label: Quantity, workings: Workings) -> Quantity:
         "A·h",
         label="after age",
         formula="C · h",
-        words="times what age has left",
+        words="times the capacity left with age",
         inputs=[used("C", label), health_input(bank, workings, "store.health", "/store/bank")],
         source="practice",
     )
@@ -82,9 +82,9 @@ def _at_rate(
         "store.after_rate_ah",
         model.rated_ah,
         "A·h",
-        label="at this draw",
+        label="at this current",
         formula="C · r,  r = (C_label / (I · H))^(k−1), at most 1",
-        words="times what the rate of discharge leaves (Peukert); never more than the label",
+        words="less what a fast discharge costs (Peukert); never more than the label",
         inputs=[
             used("C", aged),
             table("r", "rate factor", model.rate_factor, "share", "peukert"),
@@ -110,14 +110,14 @@ def _in_the_cold(
         "A·h",
         label=f"at {celsius(model.hard_c)}",
         formula="C · f(T)",
-        words="times what the temperature leaves, 25 °C being 1",
+        words="times the share left at this temperature; 25 °C counts as 1",
         inputs=[
             used("C", rated),
             used("T", temperature),
             table("f", "temperature factor", model.temperature_factor, "share", source),
         ],
         source=source,
-        note="colder than the published table: extrapolated, take it as a guess" if beyond else "",
+        note="colder than the published table, so this figure is a guess" if beyond else "",
     )
 
 
@@ -134,7 +134,7 @@ def _depth(model: BankModel, usual: Quantity, workings: Workings) -> Quantity:
         "share",
         label="Depth allowed",
         formula="d",
-        words="as set, or the usual limit",
+        words="as you set it, or the usual limit",
         inputs=[allowed],
         source="depth",
     )
@@ -147,9 +147,9 @@ def _held_share(
         "store.held_share",
         model.held_share,
         "share",
-        label="Left of the label",
+        label="Share of the label left",
         formula="k = C / C_label",
-        words="what age, rate and cold leave of the label",
+        words="share of the label left after age, discharge rate and cold",
         inputs=[used("C", cooled), used("C_label", label)],
         source="arithmetic",
     )
@@ -162,7 +162,7 @@ def _usable(model: BankModel, held: Quantity, depth: Quantity, workings: Working
         "A·h",
         label="Usable",
         formula="Q = C · d",
-        words="times the depth allowed",
+        words="times the share you allow to be used",
         inputs=[used("C", held), used("d", depth)],
         source="depth",
     )
@@ -238,8 +238,8 @@ def usable_by_month(
                 label=f"Usable, {MONTH_NAMES[month - 1]}",
                 formula="Q = C · f(T) · d",
                 words=(
-                    "after age and rate, times what a cold day of the month leaves, times "
-                    "the depth allowed"
+                    "capacity after age and discharge rate, times the share left on a cold day of the "
+                    "month, times the depth allowed"
                 ),
                 inputs=[
                     used("C", fall.rated),

@@ -42,25 +42,25 @@ def _elevation(place: Place, workings: Workings) -> Quantity:
         item = given("z", "elevation given", place.elevation_m, "m", "/place/elevation_m")
     else:
         height = relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3))
-        item = table("z", "relief at the place", height, "m", "relief")
+        item = table("z", "terrain map at the place", height, "m", "relief")
     return workings.add(
         "sun.elevation_m",
         item.value,
         "m",
         label="Elevation",
         formula="z",
-        words="given, or from the packaged relief",
+        words="your figure, or from the built-in terrain map",
         inputs=[item],
         source="relief",
     )
 
 
 def _allowance(sun: Sun, spread: DaySpread, workings: Workings) -> Quantity:
-    key, label = "sun.allowance", "Allowance on the figures"
+    key, label = "sun.allowance", "Allowance on the sun figures"
     if sun.source == "own":
         own = Input(
             symbol="a",
-            label="your own figures, as they are",
+            label="your own figures, unchanged",
             value=1.0,
             unit="share",
             origin="stated",
@@ -72,14 +72,14 @@ def _allowance(sun: Sun, spread: DaySpread, workings: Workings) -> Quantity:
             "share",
             label=label,
             formula="a",
-            words="nothing is taken off figures of your own",
+            words="your own figures are used without an allowance",
             inputs=[own],
             source="arithmetic",
         )
     if all(spread.recorded):
         file = Input(
             symbol="a",
-            label="the file, as it is",
+            label="the weather file, unchanged",
             value=1.0,
             unit="share",
             origin="measured",
@@ -91,7 +91,7 @@ def _allowance(sun: Sun, spread: DaySpread, workings: Workings) -> Quantity:
             "share",
             label=label,
             formula="a",
-            words="nothing is taken off measured days",
+            words="measured days are used without an allowance",
             inputs=[file],
             source="arithmetic",
         )
@@ -107,9 +107,9 @@ def _allowance(sun: Sun, spread: DaySpread, workings: Workings) -> Quantity:
         pointer=at,
         source=source,
     )
-    words = "the reanalysis reads high; this much of it is planned on"
+    words = "the NASA weather data read a little high, so we plan with this share of them"
     if any(spread.recorded):
-        words += ", in the months the file does not hold"
+        words += ", in the months the file does not have"
     return workings.add(
         key, factor, "share", label=label, formula="a", words=words, inputs=[item], source=source
     )
@@ -120,9 +120,9 @@ def _distance(resource: Resource, workings: Workings) -> Quantity:
         "sun.distance_km",
         resource.distance_km,
         "km",
-        label="Nearest cell of the reanalysis",
+        label="Distance to the nearest point of the weather data",
         formula="d",
-        words="over the ground from the place to the middle of the nearest 3° cell that counts",
+        words="from the place to the middle of the nearest 3° grid cell used",
         inputs=[table("n", "cells blended", resource.cells, "", "merra2")],
         source="merra2",
     )
@@ -137,7 +137,7 @@ def _nights(place: Place, workings: Workings) -> tuple[Key, ...]:
             "h",
             label=f"Longest night of {MONTH_NAMES[month - 1]}",
             formula="N = 24 · (1 − ω_s / π)",
-            words="the day of the month with the lowest sun, sunset to sunrise on a flat horizon",
+            words="sunset to sunrise on the shortest day of the month, with a flat horizon",
             inputs=[latitude],
             source="geometry",
         ).key
@@ -164,9 +164,9 @@ def _record_km(design: Design, here: Here, workings: Workings) -> Quantity | Non
         "sun.record_km",
         float(away[0]),
         "km",
-        label=f"Where “{record.name}” was taken",
+        label=f"Distance to where “{record.name}” was measured",
         formula="d",
-        words="over the ground from the place to the file's own coordinates",
+        words="from the place to the coordinates in the file",
         inputs=[
             Input(
                 symbol="φ",
@@ -205,24 +205,26 @@ def _provenance(sun: Sun, resource: Resource | None, spread: DaySpread) -> str:
         )
         missing = [MONTH_NAMES[month] for month in range(12) if not spread.recorded[month]]
         rest = (
-            f" It does not hold {', '.join(missing)}: there the reanalysis speaks."
+            (
+                f" It has no data for {', '.join(missing)}. For these months we use the NASA "
+                "weather data."
+            )
             if missing
             else ""
         )
         return f"“{record.name}”, {what} ({record.form.upper()} file).{rest}"
     if sun.source == "reanalysis":
         return (
-            "NASA MERRA-2 reanalysis, 2011–2015, as a spread of days for each month. "
-            "Five years show how days differ, not how years do."
+            "NASA weather data (MERRA-2 reanalysis, 2011–2015), as ten typical days for each "
+            "month. Five years show how days differ, but not how years do."
         )
     if resource is None:
         return (
-            "Your own monthly figures; how days differ is a standard guess, as no cell of "
-            "the reanalysis is near."
+            "Your own monthly figures. How much days differ is a standard guess, because no "
+            "NASA weather data are near."
         )
     return (
-        "Your own monthly figures; how days differ is taken from the nearest cell of the "
-        "reanalysis."
+        "Your own monthly figures. How much days differ comes from the nearest NASA weather data."
     )
 
 
@@ -230,22 +232,20 @@ def _confidence(sun: Sun, resource: Resource | None) -> str:
     if sun.source == "record" and sun.record is not None:
         if sun.record.kind == "typical":
             return (
-                "Fair to good for the month's mean. It is made of middling months: one year "
-                "in two is poorer."
+                "Fair to good for the average of a month. It is built from average months, so "
+                "every second year is duller."
             )
         return (
-            "As good as the instrument. A few years hold few of the bad runs; the synthetic "
-            "years do not add any."
+            "As good as the instrument. A few years contain few long dull spells, and our "
+            "simulated years add none."
         )
     if sun.source == "own" or resource is None:
         return "As good as your source."
     near = "Fair" if resource.distance_km < 250 else "Poor"
     return (
-        f"{near}: four months in five lie within a quarter of what is planned on, and within "
-        "a half where the noon "
-        "sun is lower than 15°. Broken cloud reads high, midwinter at high latitude reads "
-        "low, and valleys, fog "
-        "and islands are not in it."
+        f"{near}: in four months of five, the sun is within 25 % of the plan; within 50 % "
+        "where the noon sun is below 15°. The data read high under broken cloud, and low "
+        "in midwinter far from the equator. They don't show valleys, fog or islands."
     )
 
 

@@ -101,10 +101,10 @@ def _takeaway(found: TiltMap, chosen: Plane | None, here: Here, conditions: Cond
         else "over the months in use"
     )
     if found.best_hours <= 0:
-        return f"No plane gets sun {when}."
+        return f"No panel gets any sun {when}."
     best = (
-        f"{found.best_tilt_deg:.0f}° facing {found.best_azimuth_deg:.0f}° would give "
-        f"{found.best_hours:.1f} h {when}"
+        f"Best: tilt {found.best_tilt_deg:.0f}°, facing {found.best_azimuth_deg:.0f}°, "
+        f"with {found.best_hours:.1f} sun-hours a day {when}"
     )
     mine = plane_sun(here, conditions, chosen.mounting) if chosen else None
     if chosen is None or mine is None:
@@ -115,10 +115,10 @@ def _takeaway(found: TiltMap, chosen: Plane | None, here: Here, conditions: Cond
     )
     if change > 0.005:
         return (
-            f"{best}; {chosen.name}, {MOUNT_WORDS[chosen.mounting.mount]}, has "
-            f"{change * 100:.0f} % more."
+            f"{best}. {chosen.name}, {MOUNT_WORDS[chosen.mounting.mount]}: "
+            f"{change * 100:.0f} % more than that."
         )
-    return f"{best}; {chosen.name} loses {-change * 100:.0f} % against it."
+    return f"{best}. {chosen.name}: {-change * 100:.0f} % less."
 
 
 def tilt_map(design: Design, months: tuple[int, ...]) -> TiltMap | None:

@@ -19,8 +19,8 @@ MOUNT_WORDS: dict[Mount, str] = {
     "fixed": "fixed",
     "flat": "lying flat",
     "reaimed": "turned by hand",
-    "rotator": "turned after the sun",
-    "two_axis": "on two axes",
+    "rotator": "turns to follow the sun",
+    "two_axis": "follows the sun on two axes",
 }
 
 
@@ -101,13 +101,13 @@ def _takeaway(means: np.ndarray, months: tuple[int, ...], plane: Plane) -> str:
         used_months[np.argmax(means[used_months])],
     )
     if means[best] <= 0:
-        return f"No sun reaches {name} in the months in use."
+        return f"No sun on {name} in the months in use."
     if worst == best:
-        return f"{MONTH_NAMES[worst]} gives {means[worst]:.1f} h on {name}{how}."
+        return f"In {MONTH_NAMES[worst]} you get {means[worst]:.1f} sun-hours a day on {name}{how}."
     return (
-        f"{MONTH_NAMES[worst]} gives {means[worst]:.1f} h on {name}{how}, "
-        f"{means[worst] / means[best]:.0%} of {MONTH_NAMES[best]}'s "
-        f"{means[best]:.1f} h.".replace("%", " %")
+        f"In {MONTH_NAMES[worst]} you get {means[worst]:.1f} sun-hours a day on "
+        f"{name}{how}. That is {means[worst] / means[best]:.0%} of the "
+        f"{means[best]:.1f} in {MONTH_NAMES[best]}.".replace("%", " %")
     )
 
 
@@ -115,7 +115,7 @@ def _flat_input(month: int, hours: float, conditions: Conditions, spread: DaySpr
     if conditions.own_hours is not None:
         return Input(
             symbol="H",
-            label="your mean day on the flat",
+            label="your average day on flat ground",
             value=hours,
             unit="h",
             origin="stated",
@@ -124,20 +124,20 @@ def _flat_input(month: int, hours: float, conditions: Conditions, spread: DaySpr
     if spread.recorded[month - 1]:
         return Input(
             symbol="H",
-            label="mean day on the flat, from the file",
+            label="average day on flat ground, from the file",
             value=hours,
             unit="h",
             origin="measured",
             pointer="/sun/record",
         )
-    return table("H", "mean day on the flat, before allowance", hours, "h", "merra2")
+    return table("H", "average day on flat ground, before the allowance", hours, "h", "merra2")
 
 
 def _month_inputs(month: int, conditions: Conditions, soiling: KnownShare) -> list[Input]:
     index = month - 1
     inputs = [
         stated("ρ", "ground reflection", conditions.albedo[index], "share", f"/sun/albedo/{index}"),
-        given("d", "kept off by dust", soiling, "share", "/sun/soiling"),
+        given("d", "lost to dust", soiling, "share", "/sun/soiling"),
     ]
     if conditions.snow_days[index]:
         inputs.append(
@@ -154,7 +154,7 @@ def _month_inputs(month: int, conditions: Conditions, soiling: KnownShare) -> li
             inputs.append(stated("t", f"{word} shade", shares[index], "share", at))
     if conditions.horizon:
         highest = max(elevation for _, elevation in conditions.horizon)
-        inputs.append(stated("θ", "skyline, its highest", highest, "°", "/sun/horizon"))
+        inputs.append(stated("θ", "highest point of the horizon", highest, "°", "/sun/horizon"))
     return inputs
 
 
@@ -174,7 +174,7 @@ def _bound(
         "h",
         label=f"A {word} day on {plane.name}, {MONTH_NAMES[month - 1]} (P{percent})",
         formula=f"P{percent} of the days",
-        words=f"{percent} days in a hundred give less",
+        words=f"{percent} days of 100 give less",
         inputs=[used("H_β", mean)],
         source="tilted",
     )
@@ -222,10 +222,9 @@ def plane_figures(plane: Plane, basis: PlaneBasis) -> tuple[PlaneFigures, tuple[
                 "H_β = a · mean over days of R(β, γ, φ, ρ, skyline) · min(H, 1.05 · clear) · "
                 "(1 − d) · (1 − snow)"
             ),
-            words="ten equally likely days of the month on the flat, split into beam and "
-            "diffuse, spread over the hours, cut off at the skyline and tilted onto the "
-            "plane, less what trees and "
-            "dust keep off and the days under snow, times the allowance; one sun-hour is 1 kWh/m²",
+            words="ten equally likely days of the month, hour by hour: direct and diffuse light on "
+            "the tilted panel, less horizon, trees, dust and snow days, times the allowance; "
+            "one sun-hour is 1 kWh/m²",
             inputs=[flat, *base, *_month_inputs(month, conditions, basis.soiling)],
             source="tilted",
         )

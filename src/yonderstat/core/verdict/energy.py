@@ -42,7 +42,7 @@ def energy_line(
             "line.sun_wh",
             hours.number * known[array.watts].number,
             "W·h",
-            label="What the labels promise at this sun",
+            label="What the panel labels promise in this sun",
             formula="E = P · H",
             words="label watts times sun-hours, before any loss",
             inputs=[used("P", known[array.watts]), used("H", hours)],
@@ -54,9 +54,9 @@ def energy_line(
             "line.store_wh",
             stored.number * bus_v.number,
             "W·h",
-            label="Out of the bank again",
+            label="Usable from the battery",
             formula="E = Q_s · V",
-            words="amp-hours the bank keeps times the nominal bus volts",
+            words="amp-hours stored times the nominal bus voltage",
             inputs=[used("Q_s", stored), used("V", bus_v)],
             source="arithmetic",
         )
@@ -65,11 +65,14 @@ def energy_line(
             "line.gap_wh",
             drawn.number - store_wh.number,
             "W·h",
-            label="Missing a day"
+            label="Missing per day"
             if drawn.number > store_wh.number
-            else "Spare a day (negative: more comes in than goes out)",
+            else "Spare per day (negative: more comes in than goes out)",
             formula="E_draw − E_bank",
-            words="drawn a day less what the bank gives back of the day's harvest",
+            words=(
+                "what the loads use in a day, minus what the battery gives back of that day's "
+                "charge"
+            ),
             inputs=[used("E_draw", drawn), used("E_bank", store_wh)],
             source="arithmetic",
         )

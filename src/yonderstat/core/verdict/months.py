@@ -49,24 +49,29 @@ def cover_quantity(month: int, stored: Quantity, drawn: Quantity, workings: Work
         month_key("verdict.cover", month),
         covered_share(stored.number, drawn.number),
         "share",
-        label=f"Draw covered, {MONTH_NAMES[month - 1]}",
+        label=f"Use covered by the sun, {MONTH_NAMES[month - 1]}",
         formula="min(1, Q_s / Q)",
-        words="kept by the bank a day over drawn a day, on mean weather",
+        words="amp-hours stored per day divided by amp-hours used per day, in average weather",
         inputs=[used("Q_s", stored), used("Q", drawn)],
         source="arithmetic",
-        note="" if drawn.number > 0 else "nothing draws current this month",
+        note="" if drawn.number > 0 else "nothing uses power this month",
     )
 
 
 def _carry_words(days: float, with_sun: bool) -> tuple[str, str]:
     """Formula and words of the spell carried."""
     if math.isinf(days):
-        return "1", "mean sun brings as much as is drawn: a full bank carries any spell"
+        return "1", (
+            "average sun gives as much as the loads use: a full battery lasts any number of days"
+        )
     if with_sun:
         return (
             "min(1, Q / (Q_day − Q_s) / D)"
-        ), "days a full bank lasts while mean sun comes in, over the days asked"
-    return "min(1, Q / Q_day / D)", "days a full bank lasts with no sun, over the days asked"
+        ), "days a full battery lasts in average sun, divided by the days asked for"
+    return (
+        "min(1, Q / Q_day / D)",
+        "days a full battery lasts without sun, divided by the days asked for",
+    )
 
 
 def carry_quantity(
@@ -100,7 +105,7 @@ def carry_quantity(
         month_key("verdict.carry", month),
         min(1.0, days / asked.number),
         "share",
-        f"Spell carried, {MONTH_NAMES[month - 1]}",
+        f"Share of the days asked for that it lasts, {MONTH_NAMES[month - 1]}",
         *_carry_words(days, stored is not None),
         inputs,
         "arithmetic",

@@ -77,24 +77,26 @@ def _asked(case: Case) -> str:
 
 def _missing(case: Case) -> Sentence | None:
     if not case.design.draw.loads:
-        return Sentence("Nothing to power yet.", "Add the first load in Draw.", "unknown")
+        return Sentence("Nothing to power yet.", "Add the first load in Loads.", "unknown")
     if case.number(case.draw.daily_ah) <= 0:
         return Sentence(
-            "Nothing draws current.", "Every load is at zero amps or zero hours.", "unknown"
+            "Nothing uses power.", "Every load is set to zero amps or zero hours.", "unknown"
         )
     if case.store is None:
-        return Sentence("No battery yet.", "Choose a bank in Store.", "unknown")
+        return Sentence("No battery yet.", "Choose a battery in the step Battery.", "unknown")
     if case.rehearsed is not None:
         return None
     place = case.design.place
     reason = (
-        "say where the station is in Brief."
+        "Enter the location in Brief."
         if place is None
-        else "there is no sun data near it: see Sun."
+        else "There is no sun data near this place: see Sun."
     )
     lasts = days_in_words(_lasts(case))
     return Sentence(
-        "The sun is not known here:", f"{reason} Without sun it lasts {lasts}.", "unknown"
+        "No sun figures for this site.",
+        f"{reason} Without any sun the battery lasts {lasts}.",
+        "unknown",
     )
 
 
@@ -125,7 +127,9 @@ def _days(case: Case) -> VerdictFigure:
     assert case.store is not None
     _lasts(case)
     return VerdictFigure(
-        "Days without sun", case.store.days_without_sun, beside=f"{case.asked.number:g} asked"
+        "Days it lasts without sun",
+        case.store.days_without_sun,
+        beside=f"goal: {case.asked.number:g}",
     )
 
 
@@ -133,8 +137,8 @@ def _alone(case: Case) -> VerdictFigure:
     """How long it lasts with nothing coming in."""
     assert case.store is not None
     _lasts(case)
-    beside = "with the layers" if case.store.carries_ah != case.store.usable_ah else ""
-    return VerdictFigure("Hours with no sun", case.store.hours_without_sun, beside=beside)
+    beside = "second battery included" if case.store.carries_ah != case.store.usable_ah else ""
+    return VerdictFigure("Hours it lasts without sun", case.store.hours_without_sun, beside=beside)
 
 
 def _dark_words(case: Case) -> str:
@@ -143,14 +147,16 @@ def _dark_words(case: Case) -> str:
     assert judged.dark is not None
     spell = judged.dark.longest
     if spell is None:
-        return f"No vital hour is dark in {judged.years} weather years."
+        return f"The vital loads never lose power in {judged.years} weather years."
     if spell.hours >= HOURS_A_YEAR:
-        return f"It never comes up for good in {judged.years} weather years."
+        return f"In {judged.years} weather years it is without power for a whole year or longer."
     sun = (
-        f", after days with {percent(spell.sun_share)} of the usual sun" if spell.sun_share else ""
+        f", after days with {percent(spell.sun_share)} of the usual sun for the month"
+        if spell.sun_share
+        else ""
     )
     case.say("dark_spell", float(spell.hours), "h")
-    return f"The longest dark spell is {spell.words}{sun}."
+    return f"The longest time without power is {spell.words}{sun}."
 
 
 def _mute_words(case: Case) -> str:
@@ -162,8 +168,8 @@ def _mute_words(case: Case) -> str:
         return ""
     hours = hours_in_words(case.say("mute_year", mute_h, "h"))
     return (
-        f"It has power and too few volts to transmit in {hours} a year. Bus says where they "
-        "are lost."
+        f"It has power but too few volts to transmit for {hours} a year. Wiring shows "
+        "where they are lost."
     )
 
 
@@ -175,8 +181,8 @@ def _wear_words(case: Case) -> str:
     depth = percent(case.number(store.depth))
     days = counted(max(1.0, case.say("worn_days", case.number(judged.worn_d), "days")), "day")
     return (
-        f"More than the {depth} planned is taken out on {days} a year, and that costs the "
-        "bank life."
+        f"On {days} a year more than the planned {depth} is used, and that shortens the "
+        "battery's life."
     )
 
 
@@ -191,19 +197,21 @@ def _only_wears(case: Case) -> bool:
 def _continuous(case: Case) -> Sentence:
     assert case.store is not None
     judged = case.judged
-    figures = [_share(case, "Vital hours served")]
+    figures = [_share(case, "Time the vital loads have power")]
     if judged.dark_h:
         case.say("dark_year", case.number(judged.dark_h), "h")
-        figures.append(VerdictFigure("Dark hours a year", judged.dark_h))
+        figures.append(VerdictFigure("Hours without power a year", judged.dark_h))
     if judged.mute_h and case.number(judged.mute_h) >= 0.5:
         case.say("mute_year", case.number(judged.mute_h), "h")
         figures.append(VerdictFigure("Hours with too few volts", judged.mute_h))
     figures.append(_days(case))
     if not case.design.array.strings and not judged.backup:
-        return Sentence("No panels yet.", "Only the bank feeds it.", "short", tuple(figures))
+        return Sentence("No panels yet.", "Only the battery powers it.", "short", tuple(figures))
     told = _dark_words(case)
     if judged.state == "good":
-        but = "" if judged.dark is None or judged.dark.longest is None else " but for some hours"
+        but = (
+            "" if judged.dark is None or judged.dark.longest is None else " except for a few hours"
+        )
         return Sentence(f"Stays up all year{but}.", told, "good", tuple(figures))
     mute = _mute_words(case)
     if _only_wears(case):
@@ -213,14 +221,17 @@ def _continuous(case: Case) -> Sentence:
         )
     if judged.state == "edge":
         return Sentence(
-            f"On the edge {case.when('edge', 'short')}.", mute or told, "edge", tuple(figures)
+            f"On the edge: may lose power {case.when('edge', 'short')}.",
+            mute or told,
+            "edge",
+            tuple(figures),
         )
     if mute:
         return Sentence(
             f"Listens and cannot transmit {case.when('short')}.", mute, "short", tuple(figures)
         )
     nightly = judged.dark and judged.dark.kind == "before_dawn" and case.design.array.strings
-    dark = "Dark before dawn" if nightly else "Goes dark"
+    dark = "Loses power before dawn" if nightly else "Loses power"
     return Sentence(f"{dark} {case.when('short')}.", told, "short", tuple(figures))
 
 
@@ -234,47 +245,52 @@ def _recharge(case: Case) -> VerdictFigure | None:
     if not known:
         return None
     return VerdictFigure(
-        "Full again", min(known, key=lambda item: item.number).key, beside="once the mains return"
+        "Hours to recharge",
+        min(known, key=lambda item: item.number).key,
+        beside="after the mains return",
     )
 
 
 def _spell(case: Case) -> Sentence:
     judged = case.judged
     kind = purpose_of(case.design.brief.purpose)
-    figures: list[VerdictFigure | None] = [_share(case, "Starts that come through"), _alone(case)]
+    figures: list[VerdictFigure | None] = [_share(case, "Outages it survives"), _alone(case)]
     if kind.mains_normally:
         figures.append(_recharge(case))
     elif judged.left_ah and case.number(judged.left_ah) > 0:
-        beside = "in the main bank" if case.store and case.store.layers else ""
-        figures.append(VerdictFigure("Comes home with", judged.left_ah, beside=beside))
+        beside = "main battery only" if case.store and case.store.layers else ""
+        figures.append(
+            VerdictFigure("Left in the battery at the end", judged.left_ah, beside=beside)
+        )
     chance = percent(case.say("starts", case.number(judged.share)))
     month = MONTH_NAMES[judged.worst_month - 1]
     if judged.state == "good" and case.number(judged.share) >= 1.0:
-        told = f"Every start in {judged.years} weather years comes through."
+        told = f"It gets through every time in {judged.years} weather years."
     elif judged.state == "good":
         told = (
-            f"{chance} of starts or more in {judged.years} weather years come through; "
-            f"{month} is the leanest."
+            f"It gets through {chance} of the time or more in {judged.years} weather years. "
+            f"The worst month is {month}."
         )
     elif case.number(judged.high) <= 0.0:
-        told = f"No start from {month} comes through."
+        told = f"If it starts in {month}, it never gets through."
     else:
-        told = f"In {month} {chance} of starts come through."
+        told = f"If it starts in {month}, it gets through {chance} of the time."
     if judged.with_volts:
         told += (
-            " With volts enough to transmit it were "
-            f"{percent(case.number(judged.with_volts))}: see Bus."
+            " With enough volts to transmit it would be "
+            f"{percent(case.number(judged.with_volts))}: see Wiring."
         )
     shown = tuple(figure for figure in figures if figure is not None)
     verb = kind.spell
     if judged.state == "good":
-        return Sentence(f"Carries {_asked(case)} {verb}.", told, "good", shown)
+        return Sentence(f"Lasts {_asked(case)} {verb}.", told, "good", shown)
     if judged.state == "edge":
         when = f" {case.when('edge', 'short')}" if case.array.stored_ah else ""
-        return Sentence(f"On the edge for {_asked(case)} {verb}{when}.", told, "edge", shown)
-    return Sentence(
-        f"Falls short of {_asked(case)} {verb} {case.when('short')}.", told, "short", shown
-    )
+        return Sentence(
+            f"On the edge: may not last {_asked(case)} {verb}{when}.", told, "edge", shown
+        )
+    months = case.when("short").replace("in every month", "in any month")
+    return Sentence(f"Does not last {_asked(case)} {verb} {months}.", told, "short", shown)
 
 
 def _paid_back(case: Case, saved: Quantity) -> VerdictFigure | None:
@@ -297,13 +313,13 @@ def _paid_back(case: Case, saved: Quantity) -> VerdictFigure | None:
         label="Years to pay back",
         formula="t = Σ c / M",
         words=(
-            "the prices that are known over what is saved in a year; panels and wire without "
-            "a price are left out"
+            "the known prices divided by what is saved in a year; panels and wire without a "
+            "price are left out"
         ),
         inputs=[*inputs, used("M", saved)],
         source="arithmetic",
     )
-    return VerdictFigure("Paid back in", years.key, beside="what has a price")
+    return VerdictFigure("Pays for itself in", years.key, beside="counting only parts with a price")
 
 
 def _money(case: Case, carried: Quantity) -> list[VerdictFigure]:
@@ -314,9 +330,9 @@ def _money(case: Case, carried: Quantity) -> list[VerdictFigure]:
         "verdict.carried_money",
         carried.number * price.value,
         "money",
-        label="Saved a year",
+        label="Saved per year",
         formula="M = E · c",
-        words="energy carried times the price of mains",
+        words="energy from the sun times the mains price",
         inputs=[
             used("E", carried),
             given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh"),
@@ -325,7 +341,7 @@ def _money(case: Case, carried: Quantity) -> list[VerdictFigure]:
     )
     paid = _paid_back(case, money)
     return [
-        VerdictFigure("Saved a year", money.key, beside=case.design.brief.currency),
+        VerdictFigure("Saved per year", money.key, beside=case.design.brief.currency),
         *([paid] if paid else []),
     ]
 
@@ -334,8 +350,8 @@ def _carriers(case: Case) -> str:
     """What carries the use of a station that mains may stand behind."""
     array = case.design.array
     if not array.alternator:
-        return "The sun carries"
-    return "Sun and engine carry" if array.strings else "The engine carries"
+        return "The sun supplies"
+    return "Sun and engine supply" if array.strings else "The engine supplies"
 
 
 def _everyday(case: Case) -> Sentence:
@@ -347,26 +363,30 @@ def _everyday(case: Case) -> Sentence:
         told = (
             f"All it uses comes from {judged.backup}."
             if judged.backup
-            else "Only the bank feeds it."
+            else "Only the battery powers it."
         )
         return Sentence(
-            "No panels yet.", told, "short", (VerdictFigure("Used a year", judged.used_kwh),)
+            "No panels yet.", told, "short", (VerdictFigure("Used per year", judged.used_kwh),)
         )
     figures = [
         VerdictFigure(
-            "Carried by the sun a year" if array.strings else "Carried a year", judged.carried_kwh
+            "From the sun, per year" if array.strings else "Supplied per year", judged.carried_kwh
         ),
-        VerdictFigure("Used a year", judged.used_kwh),
+        VerdictFigure("Used per year", judged.used_kwh),
     ]
     if judged.backed_kwh:
         figures.append(VerdictFigure(f"From {judged.backup}", judged.backed_kwh))
     figures += _money(case, case.figure(judged.carried_kwh))
     low, high = (percent(case.number(key)) for key in (judged.low, judged.high))
-    told = f"{case.month_name} is the lean month" + (
-        "." if low == high else f"; {band(case)} as sun and draw are guessed."
+    told = f"{case.month_name} is the worst month" + (
+        "."
+        if low == high
+        else f"; {band(case)} over the year, depending on our sun and load guesses."
     )
     share = percent(case.say("sun_part", case.number(judged.share), of="all"))
-    return Sentence(f"{_carriers(case)} {share} of the use.", told, judged.state, tuple(figures))
+    return Sentence(
+        f"{_carriers(case)} {share} of what you use.", told, judged.state, tuple(figures)
+    )
 
 
 def _mobile(case: Case) -> tuple[Sentence, Key]:
@@ -377,16 +397,16 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
         "verdict.net_ah",
         stored.number - drawn.number,
         "A·h",
-        label=f"Net a day, {case.month_name}",
+        label=f"Net per day, {case.month_name}",
         formula="Q = Q_s − Q_out",
-        words="kept by the bank from roof and engine, less what is drawn",
+        words="what roof and engine charge into the battery, minus what you use",
         inputs=[used("Q_s", stored), used("Q_out", drawn)],
         source="arithmetic",
     )
     judged, name = case.judged, case.month_name
     figures = (
-        VerdictFigure(f"Net a day, {name}", net.key),
-        _share(case, "Vital hours served"),
+        VerdictFigure(f"Net per day, {name}", net.key),
+        _share(case, "Time the vital loads have power"),
         _alone(case),
     )
     months = case.when("edge", "short")
@@ -394,12 +414,12 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
         head = f"Stays up, and wears its battery: {signed(net.number)} Ah a day in {name}."
         return Sentence(head, _wear_words(case), "edge", figures), net.key
     if judged.state == "edge":
-        told = f"Vital service may fall short {months}."
+        told = f"The vital loads may lose power {months}."
         return Sentence(
             f"On the edge: {signed(net.number)} Ah a day in {name}.", told, "edge", figures
         ), net.key
     if judged.state == "good":
-        word = "Keeps up" if net.number >= 0 else "Vital service holds"
+        word = "Keeps up" if net.number >= 0 else "Vital loads stay powered"
         return Sentence(
             f"{word}: {signed(net.number)} Ah a day in {name}.", _dark_words(case), "good", figures
         ), net.key
@@ -407,17 +427,17 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
     if mute:
         return Sentence(f"Listens and cannot transmit {months}.", mute, "short", figures), net.key
     if net.number >= 0:
-        return Sentence(f"Goes dark {months}.", _dark_words(case), "short", figures), net.key
+        return Sentence(f"Loses power {months}.", _dark_words(case), "short", figures), net.key
     days = carried_days(case.number(case.store.usable_ah), stored.number, drawn.number)
     array = case.design.array
     how = (
-        "As driven"
+        "With the driving you entered"
         if array.alternator
-        else "With mean sun"
+        else "In average sun"
         if array.strings
         else "With what it has"
     )
-    told = f"{how}, dark after {days_in_words(days)}."
+    told = f"{how}, it loses power after {days_in_words(days)}."
     return Sentence(f"Loses {-net.number:.0f} Ah a day in {name}.", told, "short", figures), net.key
 
 

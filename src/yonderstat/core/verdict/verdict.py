@@ -90,12 +90,15 @@ def is_all_guessed(design: Design) -> bool:
 
 def _judged_on(design: Design, rehearsed: Reliability | None) -> str:
     how = (
-        f"Judged hour by hour over {rehearsed.years} weather years."
+        f"Checked hour by hour over {rehearsed.years} weather years."
         if rehearsed
-        else "Not rehearsed yet."
+        else "Not checked against the weather yet."
     )
     return (
-        f"{how} On our guesses: no load, battery or panel in it is yours yet."
+        (
+            f"{how} All figures are our guesses: you have not entered a load, battery or "
+            "panel of your own."
+        )
         if is_all_guessed(design)
         else how
     )

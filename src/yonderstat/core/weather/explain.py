@@ -163,7 +163,7 @@ def _poor_figures(
     base = [
         used("H_β", workings[month_key(f"sun.{plane.id}.hours", month)]),
         table("φ₁", "a day follows the one before", model_figure("persistence"), "", "persistence"),
-        table("n", "synthetic years", years, "", "persistence"),
+        table("n", "simulated years", years, "", "persistence"),
     ]
     means = np.array(bad.month_means_h)
 
@@ -183,25 +183,25 @@ def _poor_figures(
         "typical_h",
         float(np.median(means)),
         "h",
-        f"{name} of a typical year",
+        f"{name} in a typical year",
         "P50",
-        "half the years better",
+        "half the years are better",
     )
     poor = add(
         "poor_h",
         float(np.quantile(means, POOR_YEAR)),
         "h",
-        f"{name} of a poor year",
+        f"{name} in a bad year (1 in 10)",
         "P10",
-        "one year in ten is poorer",
+        "one year in ten is worse",
     )
     worst = add(
         "worst_h",
         float(means[0]),
         "h",
-        f"Poorest {name} of {years} years",
+        f"Worst {name} in {years} years",
         "min",
-        "the poorest of all synthetic years",
+        "the worst of all simulated years",
     )
     runs = tuple(
         PoorRun(
@@ -210,9 +210,9 @@ def _poor_figures(
                 f"run_{length}d_h",
                 hours,
                 "h",
-                f"Poorest {length} days of {name} in {years} years",
+                f"Worst {length} days in a row in {name}, in {years} years",
                 f"min over {length} days in a row",
-                "mean sun-hours a day of the poorest run",
+                "average sun-hours a day in the worst spell",
             ).key,
         )
         for length, hours in zip(RUNS_D, bad.run_means_h, strict=True)
@@ -221,9 +221,9 @@ def _poor_figures(
         "longest_poor_d",
         float(bad.longest_poor_d),
         "d",
-        f"Longest run of poor days in {name}, {years} years",
-        "days in a row below half the mean",
-        "a poor day brings less than half of the month's mean",
+        f"Longest dull spell in {name}, in {years} years",
+        "days in a row with less than half the average sun",
+        "a dull day has less than half the average sun of the month",
     )
     return typical, poor, worst, runs, longest
 
@@ -233,10 +233,11 @@ def _takeaway(bad: BadWeather, month: int, years: int) -> str:
     if means[-1] <= 0:
         return f"No sun in {name}, whatever the weather."
     return (
-        f"One {name} in ten brings {np.quantile(means, POOR_YEAR):.1f} h a day or less; "
-        f"the poorest five days in {years} years bring {bad.run_means_h[1]:.1f} h"
+        f"In a bad year (1 in 10), {name} has {np.quantile(means, POOR_YEAR):.1f} "
+        f"sun-hours a day or less. The worst five days in {years} years have "
+        f"{bad.run_means_h[1]:.1f} a day"
         + (
-            f", and {bad.longest_poor_d} poor days can follow one another."
+            f", and {bad.longest_poor_d} dull days can come in a row."
             if bad.longest_poor_d > 1
             else "."
         )

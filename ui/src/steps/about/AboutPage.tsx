@@ -7,7 +7,7 @@ import { useCommonKeys } from "../../app/useKeys";
 const MARKS: Record<string, string> = {
   P: "published",
   C: "common practice",
-  M: "from memory",
+  M: "from memory, not yet checked",
 };
 
 function Citations() {
@@ -22,7 +22,7 @@ function Citations() {
   const rules = all.filter(([, item]) => !item.licence && item.mark);
   return (
     <>
-      <h2 className="mt-6 mb-2 text-[17px]">Data shipped with the app</h2>
+      <h2 className="mt-6 mb-2 text-[17px]">Data included with the app</h2>
       <ul className="space-y-2">
         {shipped.map(([id, item]) => (
           <li key={id}>
@@ -35,7 +35,9 @@ function Citations() {
         {rules.map(([id, item]) => (
           <li key={id}>
             {item.title}.{" "}
-            {!item.title.includes("from memory") && <span className="text-ink2">{MARKS[item.mark]}</span>}
+            {!item.title.includes("from memory, not yet checked") && (
+              <span className="text-ink2">{MARKS[item.mark]}</span>
+            )}
           </li>
         ))}
       </ul>
@@ -52,10 +54,10 @@ export function AboutPage() {
         <span className="font-[640]">About</span>
       </TopBar>
       <main className="mx-auto w-full max-w-[760px] px-4 py-5 sm:px-6">
-        <h1 className="mb-3 text-[24px]">What the figures rest on</h1>
+        <h1 className="mb-3 text-[24px]">Where the figures come from</h1>
         <p>
-          Every figure shows its working; press it to see the formula, the inputs and the source. Nothing is
-          fetched while you work: sun, relief, climate, towns and map are on this machine.
+          Click any figure to see its formula, inputs and source. Nothing is downloaded while you work: sun,
+          terrain, climate, towns and map are all on this machine.
         </p>
         <p className="mt-2">
           Panels, batteries and mains can hurt and kill. The cautions here defer to your local code and to

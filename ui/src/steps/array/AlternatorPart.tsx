@@ -13,7 +13,7 @@ export function AlternatorPart() {
   const set = (value: unknown) => editor.edit({ kind: "set", path: PATH, value });
   if (!view.document.array.alternator) {
     return (
-      <Part title="From the engine">
+      <Part title="Charging from the engine">
         <button
           type="button"
           className="btn btn-sm btn-ghost text-act"
@@ -26,11 +26,11 @@ export function AlternatorPart() {
     );
   }
   return (
-    <Part title="From the engine">
+    <Part title="Charging from the engine">
       <div className="grid gap-3">
         <NumberField label="Charger current" path={[...PATH, "charge_a"]} dimension="amps" known />
         <NumberField
-          label="Engine may give, at most"
+          label="Most the alternator may give"
           path={[...PATH, "engine_limit_a"]}
           dimension="amps"
           known
@@ -42,12 +42,12 @@ export function AlternatorPart() {
           dimension="hours"
           known
         />
-        <ToggleField label="Through a DC-DC charger" path={[...PATH, "dc_dc"]} />
+        <ToggleField label="Uses a DC-DC charger" path={[...PATH, "dc_dc"]} />
         <p>
-          Brings <Figure of={figure(view.report.array.alternator_ah)} /> a day.
+          Adds <Figure of={figure(view.report.array.alternator_ah)} /> a day.
         </p>
         <button type="button" className="btn btn-sm btn-ghost justify-self-start" onClick={() => set(null)}>
-          Remove it
+          Remove
         </button>
       </div>
     </Part>

@@ -10,7 +10,7 @@ export function Beside() {
   const { charging, verdict } = view.report;
   if (charging.beside.length === 0) return null;
   return (
-    <Part title="PWM beside MPPT" note={charging.beside_takeaway}>
+    <Part title="PWM compared with MPPT" note={charging.beside_takeaway}>
       <div className="overflow-x-auto">
         <div className="min-w-[34rem]">
           <MonthTable

@@ -62,29 +62,33 @@ function ChargerItem({ index }: { index: number }) {
             optional
           />
         )}
+        <NumberField label="Output volts" path={[...path, "volts"]} dimension="volts" known optional />
         <NumberField
-          label="Volts, set or stated"
-          path={[...path, "volts"]}
-          dimension="volts"
-          known
-          optional
-        />
-        <NumberField
-          label="Can be turned down to"
+          label="Lowest volts setting"
           path={[...path, "least_v"]}
           dimension="volts"
           known
           optional
         />
-        <NumberField label="and up to" path={[...path, "most_v"]} dimension="volts" known optional />
-        <TextField label="Shows" path={[...path, "shows"]} />
+        <NumberField
+          label="Highest volts setting"
+          path={[...path, "most_v"]}
+          dimension="volts"
+          known
+          optional
+        />
+        <TextField label="Display" path={[...path, "shows"]} />
         <NumberField label="Hours a day" path={[...path, "hours_per_day"]} dimension="hours" known />
         {charger.kind === "bench_supply" && (
-          <ChoiceField label="Blocks back-feed" path={[...path, "blocks_back"]} choices={choices?.answers} />
+          <ChoiceField
+            label="Blocks current flowing back"
+            path={[...path, "blocks_back"]}
+            choices={choices?.answers}
+          />
         )}
         {charger.kind === "panel_supply" && (
           <ChoiceField
-            label="Feeds the controller of"
+            label="Feeds the controller of string"
             path={[...path, "through"]}
             choices={strings}
             emptyIsNull
@@ -92,21 +96,27 @@ function ChargerItem({ index }: { index: number }) {
         )}
         {charger.kind === "generator" && (
           <NumberField
-            label="Litres in an hour"
+            label="Litres per hour"
             path={[...path, "litres_per_h"]}
             dimension="number"
             known
             optional
           />
         )}
-        <NumberField label="Quiet hours a day" path={[...path, "quiet_h"]} dimension="hours" known optional />
-        <TextField label="Noise on the bands" path={[...path, "noise"]} />
-        <ToggleField label="Must run alone" path={[...path, "alone"]} />
-        <ToggleField label="Only there at home" path={[...path, "at_home"]} />
+        <NumberField
+          label="Hours a day it must be off"
+          path={[...path, "quiet_h"]}
+          dimension="hours"
+          known
+          optional
+        />
+        <TextField label="Radio noise" path={[...path, "noise"]} />
+        <ToggleField label="Not at the same time as other chargers" path={[...path, "alone"]} />
+        <ToggleField label="Only at home" path={[...path, "at_home"]} />
         {charger.kind === "generator" ? (
-          <ToggleField label="Runs through the tail to full" path={[...path, "to_full"]} />
+          <ToggleField label="Runs until the battery is full" path={[...path, "to_full"]} />
         ) : (
-          <ToggleField label="Stops when full" path={[...path, "stops_when_full"]} />
+          <ToggleField label="Stops or floats when full" path={[...path, "stops_when_full"]} />
         )}
       </div>
     </li>
@@ -131,7 +141,7 @@ export function Chargers() {
     });
   };
   return (
-    <Part title="Other sources" note="hours from the end of what may be used to full, in the hard month">
+    <Part title="Other chargers" note="hours from the lowest charge allowed to full, in the worst month">
       <Cautions step="array" at="chargers" />
       <ul>
         {chargers.map((charger, index) => (
@@ -140,23 +150,23 @@ export function Chargers() {
       </ul>
       {view.report.charging.sun_days && figure(view.report.charging.sun_days)?.value !== null && (
         <p className="mt-2">
-          The panels alone fill it in <Figure of={figure(view.report.charging.sun_days)} /> of that month’s
-          mean sun, with nothing drawn.
+          The panels alone fill it in <Figure of={figure(view.report.charging.sun_days)} /> of average sun in
+          that month, with all loads off.
         </p>
       )}
       {together && (
         <p className="mt-2">
-          All together <Figure of={figure(together.amps)} />, to full <Figure of={figure(together.hours)} />.{" "}
-          {together.words}
+          All chargers together give <Figure of={figure(together.amps)} /> and fill it in{" "}
+          <Figure of={figure(together.hours)} />. {together.words}
         </p>
       )}
       <select
-        aria-label="Add a source"
+        aria-label="Add a charger"
         className="field mt-2 w-56"
         value=""
         onChange={(event) => add(event.target.value)}
       >
-        <option value="">Add a source…</option>
+        <option value="">Add a charger…</option>
         {choices?.charger_kinds.map((choice) => (
           <option key={choice.value} value={choice.value}>
             {choice.label}

@@ -6,7 +6,7 @@ import { readingsText, readReadings } from "./readings";
 export function ReadingsField({ path }: { path: Path }) {
   return (
     <RowsField
-      label="Each panel in sun: mark, Voc, Isc, amps at work"
+      label="Measured in sun, each panel: mark, Voc, Isc, working amps"
       path={path}
       placeholder="1 21.3 V 5.8 A, 2 21.0 V 5.5 A 5.1 A"
       write={readingsText}

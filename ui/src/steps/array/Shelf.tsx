@@ -30,7 +30,7 @@ function Remove({ row, id, name }: { row: Row; id: string; name: string }) {
     <button
       type="button"
       className="p-1 text-ink2 hover:text-stop"
-      aria-label={`Take ${name} off the shelf`}
+      aria-label={`Remove ${name}`}
       onClick={() => editor.edit({ kind: "remove", path: ["array", row, { id }] })}
     >
       <Trash2 size={14} />
@@ -67,20 +67,20 @@ function ControllerRow({ id, name, number }: { id: string; name: string; number:
       <TextField label={`Controller ${number}`} path={[...path, "name"]} />
       <ChoiceField label="Kind" path={[...path, "kind"]} choices={kinds} hint=" " />
       <NumberField
-        label="Stands, volts"
+        label="Panel volts, max"
         path={[...path, "regulator", "max_v"]}
         dimension="volts"
         known
         optional
       />
       <NumberField
-        label="Passes, amps"
+        label="Charge current, max"
         path={[...path, "regulator", "max_charge_a"]}
         dimension="amps"
         known
         optional
       />
-      <TextField label="Shows" path={[...path, "regulator", "shows"]} />
+      <TextField label="Display" path={[...path, "regulator", "shows"]} />
       <Remove row="shelf_controllers" id={id} name={name} />
     </li>
   );
@@ -100,7 +100,7 @@ function FitRow({ fit }: { fit: Fit }) {
         {fit.name}
         <span className="block text-[12px] text-ink2">
           {fit.controller}
-          {fit.shows && `, shows ${fit.shows}`}
+          {fit.shows && `, display: ${fit.shows}`}
         </span>
       </th>
       <td className="px-2 text-right">{show(fit.watts, "W")}</td>
@@ -112,7 +112,7 @@ function FitRow({ fit }: { fit: Fit }) {
           <span className="text-stop">{fit.trouble}</span>
         ) : (
           <button type="button" className="btn btn-xs btn-ghost text-act" onClick={use}>
-            Use it
+            Use this
           </button>
         )}
       </td>
@@ -132,10 +132,10 @@ function ClubsOwn() {
   return (
     <p className="mb-2">
       {free?.length
-        ? `Free on the club’s shelf: ${free.join(", ")}. `
-        : "The club’s shelf has nothing free for a string. "}
+        ? `Free in the club stores: ${free.join(", ")}. `
+        : "No panel or controller is free in the club stores. "}
       <Link to="/shelf" className="text-act hover:underline">
-        Open the shelf
+        Open the club stores
       </Link>
     </p>
   );
@@ -201,7 +201,7 @@ function InThisDesign() {
         disabled={move.isPending}
         onClick={() => move.mutate()}
       >
-        Put these on the club’s shelf
+        Move these to the club stores
       </button>
       {move.error && (
         <p role="alert" className="text-stop">
@@ -216,25 +216,33 @@ function InThisDesign() {
 export function Shelf() {
   const { data } = useFits();
   return (
-    <Part title="The shelf" note="what lies about, and which strings it makes on the first string's plane">
+    <Part
+      title="Panels and controllers on hand"
+      note="and which strings they could make, mounted like the first string"
+    >
       <ClubsOwn />
       <InThisDesign />
       {data && data.fits.length > 0 && (
-        <Wide label="Strings from the shelf">
+        <Wide label="Strings from parts on hand">
           <table className="w-full min-w-[38rem]" aria-label="Strings that fit">
             <thead>
               <tr className="text-[12px] text-ink2">
-                {["Strings", "Label", "Coldest", "Best", `a day, ${MONTHS[data.month - 1]}`, ""].map(
-                  (name) => (
-                    <th
-                      key={name}
-                      scope="col"
-                      className="px-2 text-right font-normal first:pl-0 first:text-left"
-                    >
-                      {name}
-                    </th>
-                  ),
-                )}
+                {[
+                  "Strings",
+                  "Label watts",
+                  "Volts, coldest",
+                  "Most amps",
+                  `a day, ${MONTHS[data.month - 1]}`,
+                  "",
+                ].map((name) => (
+                  <th
+                    key={name}
+                    scope="col"
+                    className="px-2 text-right font-normal first:pl-0 first:text-left"
+                  >
+                    {name}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody>

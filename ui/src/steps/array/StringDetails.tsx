@@ -19,7 +19,7 @@ export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
           dimension="volts"
           known
           optional
-          hint={`Empty takes what ${cells} cells usually have.`}
+          hint={`Leave empty to use the usual figure for ${cells} cells.`}
         />
         <NumberField
           label="Short-circuit amps (Isc)"
@@ -58,29 +58,29 @@ export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
           optional
         />
         <NumberField
-          label="Amps measured at work in sun"
+          label="Working amps measured in sun"
           path={[...module, "measured_i_mp"]}
           dimension="amps"
           known
           optional
         />
         <NumberField
-          label="What age has left"
+          label="Current left after aging"
           path={[...module, "age_share"]}
           dimension="share"
           known
           optional
-          hint="In place of what the condition makes us guess."
+          hint="Replaces our guess from the condition."
         />
         <NumberField
-          label="Cells at 800 W/m² (NOCT)"
+          label="Cell temperature at 800 W/m² (NOCT)"
           path={[...module, "noct_c"]}
           dimension="temperature"
           known
           optional
         />
-        <ToggleField label="Gives out mains volts" path={[...module, "own_inverter"]} />
-        <ToggleField label="A bypass diode is gone" path={[...module, "bypass_lost"]} />
+        <ToggleField label="Has its own mains inverter" path={[...module, "own_inverter"]} />
+        <ToggleField label="A bypass diode has failed" path={[...module, "bypass_lost"]} />
         <ReadingsField path={[...module, "readings"]} />
       </div>
     </details>
@@ -91,59 +91,77 @@ export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
 export function RegulatorDetails({ path }: { path: Path }) {
   const { data: choices } = useCatalogue();
   const at = [...path, "regulator"] as const;
-  const kinds = [{ value: "", label: "nobody has looked", hint: "" }, ...(choices?.chemistries ?? [])];
+  const kinds = [{ value: "", label: "not checked", hint: "" }, ...(choices?.chemistries ?? [])];
   return (
     <details className="basis-full">
-      <summary className="cursor-pointer text-act">Controller: limits and setting</summary>
+      <summary className="cursor-pointer text-act">Controller: limits and settings</summary>
       <div className="mt-3 grid gap-3 sm:grid-cols-3">
-        <NumberField label="Rated panel volts" path={[...at, "max_v"]} dimension="volts" known optional />
+        <NumberField label="Panel volts, max" path={[...at, "max_v"]} dimension="volts" known optional />
         <NumberField
-          label="Passes, charge amps"
+          label="Charge current, max"
           path={[...at, "max_charge_a"]}
           dimension="amps"
           known
           optional
         />
         <NumberField
-          label="Most watts of panel"
+          label="Panel watts, max"
           path={[...at, "max_array_w"]}
           dimension="watts"
           known
           optional
         />
-        <ChoiceField label="Set for" path={[...at, "set_for"]} choices={kinds} emptyIsNull />
-        <NumberField label="Absorbs at" path={[...at, "absorb_v"]} dimension="volts" known optional />
-        <NumberField label="Floats at" path={[...at, "float_v"]} dimension="volts" known optional />
-        <NumberField label="Drops itself" path={[...at, "drop_v"]} dimension="volts" known optional />
-        <ChoiceField label="Sensor at the bank" path={[...at, "sensor"]} choices={choices?.answers} />
+        <ChoiceField label="Set for battery type" path={[...at, "set_for"]} choices={kinds} emptyIsNull />
+        <NumberField label="Absorption volts" path={[...at, "absorb_v"]} dimension="volts" known optional />
+        <NumberField label="Float volts" path={[...at, "float_v"]} dimension="volts" known optional />
+        <NumberField
+          label="Internal voltage drop"
+          path={[...at, "drop_v"]}
+          dimension="volts"
+          known
+          optional
+        />
+        <ChoiceField
+          label="Temperature sensor on the battery"
+          path={[...at, "sensor"]}
+          choices={choices?.answers}
+        />
         <ChoiceField
           label="Over-voltage alarm or cut-off"
           path={[...at, "over_volts_guard"]}
           choices={choices?.answers}
         />
         <NumberField
-          label="Headroom it starts with"
+          label="Panel must exceed battery by"
           path={[...at, "start_v"]}
           dimension="volts"
           known
           optional
         />
         <NumberField label="Efficiency" path={[...at, "efficiency"]} dimension="share" known optional />
-        <NumberField label="Takes for itself" path={[...at, "self_draw_a"]} dimension="amps" known optional />
+        <NumberField label="Own consumption" path={[...at, "self_draw_a"]} dimension="amps" known optional />
+        <NumberField label="Load output, max" path={[...at, "load_out_a"]} dimension="amps" known optional />
         <NumberField
-          label="Load terminals carry"
-          path={[...at, "load_out_a"]}
+          label="Load connected there"
+          path={[...at, "load_draw_a"]}
           dimension="amps"
           known
           optional
         />
-        <NumberField label="Hangs on them" path={[...at, "load_draw_a"]} dimension="amps" known optional />
-        <ChoiceField label="Load programme" path={[...at, "load_program"]} choices={choices?.load_programs} />
-        <ToggleField label="Finds out 12 or 24 V itself" path={[...at, "auto_volts"]} />
-        <ToggleField label="Lifts volts too (buck-boost)" path={[...at, "buck_boost"]} />
-        <TextField label="Shows, and connects by" path={[...at, "shows"]} />
+        <ChoiceField
+          label="Load output program"
+          path={[...at, "load_program"]}
+          choices={choices?.load_programs}
+        />
+        <ToggleField label="Detects 12 or 24 V by itself" path={[...at, "auto_volts"]} />
+        <ToggleField label="Can raise the voltage (buck-boost)" path={[...at, "buck_boost"]} />
+        <TextField label="Display and connection" path={[...at, "shows"]} />
         <TextField label="Where it is mounted" path={[...at, "lives"]} />
-        <ChecksField label="Can be set for" path={[...at, "can_do"]} choices={choices?.chemistries ?? []} />
+        <ChecksField
+          label="Battery types it can be set for"
+          path={[...at, "can_do"]}
+          choices={choices?.chemistries ?? []}
+        />
         <TextField label="Noise on the bands" path={[...at, "noise"]} />
       </div>
     </details>
@@ -156,24 +174,28 @@ export function CableDetails({ path, id }: { path: Path; id: string }) {
   const { data: answers } = useCatalogue();
   const others = view.document.array.strings.filter((string) => string.id !== id && !string.joins);
   const choices = [
-    { value: "", label: "its own", hint: "" },
+    { value: "", label: "its own controller", hint: "" },
     ...others.map((string) => ({ value: string.id, label: `shares ${string.name}'s`, hint: "" })),
   ];
   return (
     <details className="basis-full">
-      <summary className="cursor-pointer text-act">Cable, diode, sharing</summary>
+      <summary className="cursor-pointer text-act">Cable, diode, shared controller</summary>
       <div className="mt-3 grid gap-3 sm:grid-cols-3">
         <NumberField label="Cable, one way" path={[...path, "cable_m"]} dimension="length" known optional />
-        <NumberField label="Copper" path={[...path, "cable_mm2"]} dimension="wire" optional />
+        <NumberField label="Wire size" path={[...path, "cable_mm2"]} dimension="wire" optional />
         <NumberField
-          label="Shaded by things of its own"
+          label="Shade on this string only"
           path={[...path, "shaded_share"]}
           dimension="share"
           known
         />
         <ChoiceField label="Which controller" path={[...path, "joins"]} choices={choices} emptyIsNull />
-        <ToggleField label="A blocking diode in series" path={[...path, "blocking_diode"]} />
-        <ChoiceField label="A fuse each, in parallel" path={[...path, "fused"]} choices={answers?.answers} />
+        <ToggleField label="Blocking diode" path={[...path, "blocking_diode"]} />
+        <ChoiceField
+          label="A fuse for each parallel string"
+          path={[...path, "fused"]}
+          choices={answers?.answers}
+        />
       </div>
     </details>
   );

@@ -19,7 +19,7 @@ function PlaneFields({ string }: { string: PanelString }) {
         <NumberField label="Faces (0 north, 90 east)" path={[...path, "azimuth_deg"]} dimension="angle" />
       )}
       {mount === "reaimed" && (
-        <NumberField label="Turned, times a day" path={[...path, "aims_per_day"]} dimension="count" />
+        <NumberField label="Times a day it is turned" path={[...path, "aims_per_day"]} dimension="count" />
       )}
     </div>
   );
@@ -45,7 +45,7 @@ export function StringFields({ string, index }: { string: PanelString; index: nu
           {figures?.months_ah[month - 1] && (
             <>
               {" "}
-              on the labels, <Figure of={figure(figures.months_ah[month - 1])} /> a day in the hard month
+              label watts, <Figure of={figure(figures.months_ah[month - 1])} /> a day in the worst month
             </>
           )}
         </p>
@@ -74,9 +74,9 @@ export function StringFields({ string, index }: { string: PanelString; index: nu
           <NumberField label="In series" path={[...path, "series"]} dimension="count" />
           <NumberField label="In parallel" path={[...path, "parallel"]} dimension="count" />
         </div>
-        <ChoiceField label="How it stands" path={[...path, "mount"]} choices={choices?.mounts} />
+        <ChoiceField label="Mounting" path={[...path, "mount"]} choices={choices?.mounts} />
         <PlaneFields string={string} />
-        <ChoiceField label="What is behind it" path={[...path, "fitted"]} choices={choices?.fitted} />
+        <ChoiceField label="Air behind the panel" path={[...path, "fitted"]} choices={choices?.fitted} />
         <ChoiceField label="Controller" path={[...path, "controller"]} choices={choices?.controllers} />
       </div>
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-2">

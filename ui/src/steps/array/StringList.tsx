@@ -25,8 +25,8 @@ export function StringList() {
     <>
       {strings.length === 0 && (
         <p className="py-2 text-[14px]">
-          No panels yet. Press <kbd className="kbd kbd-sm">n</kbd>: one 100 W panel at 65° brings about 15 Ah
-          a day in a mid-latitude winter month.
+          No panels yet. Press <kbd className="kbd kbd-sm">n</kbd> to add some. One 100 W panel tilted to 65°
+          gives about 15 Ah a day in a mid-latitude winter month.
         </p>
       )}
       <ul>

@@ -15,21 +15,21 @@ export function ToKeyIn() {
     choices?.chemistries.find((choice) => choice.value === bank.chemistry)?.label ?? bank.chemistry;
   const volts = (value: number | null) => (value === null ? "none" : `${value.toFixed(1)} V`);
   const rows = [
-    ["Battery kind, strap or menu", kind],
+    ["Battery type (jumper or menu)", kind],
     [
       "Absorption",
       `${volts(setting.absorb_v)} for ${show(setting.absorb_h, "h")}, or until ${show(setting.tail_a, "A")}`,
     ],
     ["Float", volts(setting.float_v)],
-    ["Equalise", setting.equalise_v === null ? "off" : `${volts(setting.equalise_v)}, by hand and watched`],
+    ["Equalise", setting.equalise_v === null ? "off" : `${volts(setting.equalise_v)}, by hand; stay with it`],
     ["Temperature compensation", setting.mv_per_k === 0 ? "off" : `${setting.mv_per_k.toFixed(0)} mV per K`],
     ["Disconnect loads at, reconnect at", `${volts(setting.low_v)}, ${volts(setting.back_v)}`],
-    ["Load output", "always on, no lamp programme"],
+    ["Load output", "always on (no dusk-to-dawn program)"],
   ];
   return (
     <Part
-      title="Settings to key in"
-      note={`${setting.school}: ${setting.why}; the maker's sheet comes first`}
+      title="Controller settings"
+      note={`${setting.school}: ${setting.why}. The maker's data sheet has the last word.`}
     >
       <dl className="grid grid-cols-[1fr_1fr] gap-x-4">
         {rows.map(([name, value]) => (

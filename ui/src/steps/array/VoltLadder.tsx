@@ -87,12 +87,12 @@ function Ladder({ check }: { check: Check }) {
       <figcaption className="mb-2">
         <b className="font-[640]">{check.name}.</b> {check.takeaway}
       </figcaption>
-      <Wide picture label={`Ladder of ${check.name}`}>
+      <Wide picture label={`Voltages of ${check.name}`}>
         <svg
           viewBox={`0 -14 ${LEFT + SIDES.length * COLUMN + 10} ${HEIGHT + 22}`}
           className="w-full min-w-[36rem]"
           role="img"
-          aria-label={`${check.name}, ladder of volts. ${check.rungs
+          aria-label={`${check.name}, voltages from panel to radio. ${check.rungs
             .map(
               (rung) =>
                 `${rung.side} ${rung.label} ${rung.low_v.toFixed(1)} to ${rung.high_v.toFixed(1)} volts`,
@@ -132,11 +132,12 @@ function Ladder({ check }: { check: Check }) {
         </svg>
       </Wide>
       <p className="text-[12px]">
-        Coldest <Figure of={figure(check.cold_v)} /> by {check.cold_rule}, limit{" "}
-        <Figure of={figure(check.limit_v)} />; hottest <Figure of={figure(check.hot_v)} />, and{" "}
-        <Figure of={figure(check.hot_share)} /> of its current at <Figure of={figure(check.need_v)} />. Into
-        the bank at its best <Figure of={figure(check.best_a)} />. Wire and devices for{" "}
-        <Figure of={figure(check.conductor_a)} />, a controller of <Figure of={figure(check.proposed_a)} />.
+        Coldest morning: <Figure of={figure(check.cold_v)} /> ({check.cold_rule}), limit{" "}
+        <Figure of={figure(check.limit_v)} />. Hottest afternoon: <Figure of={figure(check.hot_v)} />, with{" "}
+        <Figure of={figure(check.hot_share)} /> of its current left at <Figure of={figure(check.need_v)} />.
+        Most it puts into the battery: <Figure of={figure(check.best_a)} />. Size wire and fuses for{" "}
+        <Figure of={figure(check.conductor_a)} /> and the controller for{" "}
+        <Figure of={figure(check.proposed_a)} />.
       </p>
     </figure>
   );
@@ -148,7 +149,10 @@ export function VoltLadder() {
   const checks = view.report.charging.strings;
   if (checks.length === 0) return null;
   return (
-    <Part title="Voltage ladder" note="from the panel on the coldest morning down to the radio on a low bank">
+    <Part
+      title="Voltages from panel to radio"
+      note="from the panel on the coldest morning to the radio on a low battery"
+    >
       {checks.map((check) => (
         <Ladder key={check.id} check={check} />
       ))}

@@ -14,7 +14,7 @@ test("readings of each panel are read as they are written down, and written agai
 
 test("what is no reading is named", () => {
   expect(readReadings("1 21.3 V, two volts")).toEqual({
-    error: "“two volts” is not a reading; type a mark, volts and amps, as 1 21.3 V 5.8 A",
+    error: "We can’t read “two volts”. Type a mark, volts and amps, such as 1 21.3 V 5.8 A",
   });
   expect(readReadings("1 2.1.3 V")).toHaveProperty("error");
   expect(readReadings("")).toEqual([]);

@@ -12,7 +12,7 @@ export function readReadings(text: string): Reading[] | { error: string } {
     const match = ONE.exec(part);
     const [volts, short, work] = (match?.slice(2) ?? []).map((item) => (item ? Number(item) : null));
     if (!match || [volts, short, work].some((value) => Number.isNaN(value))) {
-      return { error: `“${part}” is not a reading; type a mark, volts and amps, as 1 21.3 V 5.8 A` };
+      return { error: `We can’t read “${part}”. Type a mark, volts and amps, such as 1 21.3 V 5.8 A` };
     }
     found.push({ panel: match[1] ?? "", v_oc: volts ?? null, i_sc: short ?? null, i_mp: work ?? null });
   }

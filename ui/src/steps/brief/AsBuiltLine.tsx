@@ -23,7 +23,7 @@ export function AsBuiltLine() {
     await refresh();
   };
   const remove = async () => {
-    if (!window.confirm(`Remove the design “${view.document.name}” for good? This cannot be undone.`)) return;
+    if (!window.confirm(`Delete the design “${view.document.name}”? You cannot undo this.`)) return;
     await answer(client.DELETE("/api/designs/{design_id}", { params }));
     await refresh();
     const next = site?.designs.find((design) => design.id !== view.id);
@@ -34,7 +34,7 @@ export function AsBuiltLine() {
       <p className="label mb-1">This design</p>
       <p className="flex flex-wrap items-center gap-2">
         {view.as_built ? (
-          <span>is what stands there, as built.</span>
+          <span>This design is the station as built.</span>
         ) : (
           <>
             <button type="button" className="btn btn-sm" onClick={() => void mark()}>

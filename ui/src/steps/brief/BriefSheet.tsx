@@ -11,8 +11,8 @@ import { PlacePicture } from "./PlacePicture";
 import { ZoneField } from "./ZoneField";
 
 const EXTREMES = [
-  { label: "Coldest night of a year", field: "coldest_c", figure: "weather.cold_c" },
-  { label: "Hottest afternoon of a year", field: "hottest_c", figure: "weather.hot_c" },
+  { label: "Coldest night of the year", field: "coldest_c", figure: "weather.cold_c" },
+  { label: "Hottest afternoon of the year", field: "hottest_c", figure: "weather.hot_c" },
 ] as const;
 
 export default function BriefSheet() {
@@ -26,7 +26,11 @@ export default function BriefSheet() {
         <div className="grid gap-4 sm:grid-cols-2">
           <ChoiceField label="Kind of station" path={["brief", "kind"]} choices={choices?.kinds} />
           <ChoiceField label="Purpose" path={["brief", "purpose"]} choices={choices?.purposes} />
-          <ChoiceField label="Preparing for" path={["brief", "preparing_for"]} choices={choices?.preparing} />
+          <ChoiceField
+            label="What you prepare for"
+            path={["brief", "preparing_for"]}
+            choices={choices?.preparing}
+          />
           <NumberField
             label="Days to last without sun"
             path={["brief", "asked_days"]}
@@ -34,13 +38,13 @@ export default function BriefSheet() {
             known
             optional
             fallback={asked}
-            hint="Empty takes the usual figure for what you are preparing for."
+            hint="Leave empty to use the usual figure for what you prepare for."
           />
-          <ChoiceField label="Who is there to act" path={["brief", "attended"]} choices={choices?.attended} />
+          <ChoiceField label="Who is on site" path={["brief", "attended"]} choices={choices?.attended} />
           <MonthsField label="Months in use" path={["brief", "months"]} />
         </div>
       </Part>
-      <Part title="Where">
+      <Part title="Location">
         <div className="grid gap-4 sm:grid-cols-2">
           <PlaceField />
           {view.document.place && (
@@ -53,7 +57,7 @@ export default function BriefSheet() {
               fallback={
                 view.report.sun.elevation_m ? view.report.working[view.report.sun.elevation_m]?.value : null
               }
-              hint="Empty takes it from the packaged relief."
+              hint="Leave empty to take it from the built-in terrain map."
             />
           )}
           {view.document.place && <ZoneField />}
@@ -66,7 +70,7 @@ export default function BriefSheet() {
               known
               optional
               fallback={view.report.working[figure]?.value}
-              hint="Empty takes our guess from the climate, on the safe side."
+              hint="Leave empty to use our cautious guess from the local climate."
             />
           ))}
         </div>
@@ -76,7 +80,7 @@ export default function BriefSheet() {
         <Cautions step="brief" at="payload" />
         <div className="grid gap-4 sm:grid-cols-2">
           <NumberField
-            label="Price of a kWh from the mains"
+            label="Price per kWh from the mains"
             path={["brief", "price_per_kwh"]}
             dimension="price"
             known
@@ -100,12 +104,12 @@ export default function BriefSheet() {
             hint="On top of what parts cost."
           />
           <NumberField
-            label="Batteries may weigh"
+            label="Weight limit for the batteries"
             path={["brief", "payload_kg"]}
             dimension="weight"
             known
             optional
-            hint="What hitch, roof, back or tower will carry of them."
+            hint="What the hitch, the roof, your back or the tower can carry."
           />
           <TextField label="Name of this design" path={["name"]} />
           <AsBuiltLine />

@@ -1,7 +1,7 @@
 import { ChoiceField } from "../../kit/fields";
 
 const ZONES = [
-  { value: "", label: "by the sun, no clock", hint: "" },
+  { value: "", label: "solar time", hint: "" },
   ...Intl.supportedValuesOf("timeZone").map((zone) => ({
     value: zone,
     label: zone.replaceAll("_", " "),

@@ -5,25 +5,30 @@ import { NumberField, TextField } from "../../kit/fields";
 import { BigFigure, Part } from "../../kit/layout";
 import { rowPath } from "./rows";
 
-const HEAVY = ["Store", "Array"];
+const HEAVY = ["Battery", "Panels"];
 const HEADS = ["What", "Weight", "Ahead of the axle"];
 
 function Trailer() {
   const path = ["build", "haul"];
   return (
     <div className="mb-3 grid gap-3 sm:grid-cols-3">
-      <NumberField label="Axle to hitch" path={[...path, "hitch_m"]} dimension="length" known />
-      <NumberField label="Empty" path={[...path, "empty_kg"]} dimension="weight" known />
-      <NumberField label="On the hitch, empty" path={[...path, "empty_nose_kg"]} dimension="weight" known />
+      <NumberField label="Distance axle to hitch" path={[...path, "hitch_m"]} dimension="length" known />
+      <NumberField label="Trailer weight, empty" path={[...path, "empty_kg"]} dimension="weight" known />
       <NumberField
-        label="Hitch and car allow"
+        label="Weight on the hitch, empty"
+        path={[...path, "empty_nose_kg"]}
+        dimension="weight"
+        known
+      />
+      <NumberField
+        label="Most the hitch and car allow"
         path={[...path, "nose_limit_kg"]}
         dimension="weight"
         known
         optional
       />
       <NumberField
-        label="May weigh, loaded"
+        label="Most the trailer may weigh, loaded"
         path={[...path, "gross_limit_kg"]}
         dimension="weight"
         known
@@ -90,7 +95,7 @@ function CargoRows() {
           <button
             type="button"
             className="p-1 text-ink2 hover:text-stop"
-            aria-label={`Leave ${cargo.name} at home`}
+            aria-label={`Remove ${cargo.name}`}
             onClick={() => editor.edit({ kind: "remove", path })}
           >
             <Trash2 size={14} />
@@ -112,7 +117,7 @@ function Offer() {
         disabled={!catalogue}
         onClick={() => editor.edit({ kind: "set", path: ["build", "haul"], value: catalogue?.firsts.haul })}
       >
-        It stands in a trailer: weigh it
+        Check trailer weight and balance
       </button>
     </Part>
   );
@@ -136,12 +141,12 @@ export function Balance() {
   return (
     <Part title="Weight and balance" note={balance.takeaway}>
       <div className="mb-3 grid grid-cols-3 gap-4">
-        <BigFigure of={figure(balance.nose_kg)} label="on the hitch" />
+        <BigFigure of={figure(balance.nose_kg)} label="weight on the hitch" />
         <BigFigure of={figure(balance.gross_kg)} label="loaded" />
-        <BigFigure of={figure(balance.nose_share)} label="of it on the hitch" />
+        <BigFigure of={figure(balance.nose_share)} label="of the whole weight is on the hitch" />
       </div>
       <Trailer />
-      <table className="w-full" aria-label="What stands where">
+      <table className="w-full" aria-label="Weights and positions">
         <thead>
           <tr className="border-b border-hair text-[12px] text-ink2">
             {HEADS.map((head, place) => (
@@ -163,19 +168,20 @@ export function Balance() {
       </table>
       <p className="mt-2 flex gap-2">
         <button type="button" className="btn btn-sm btn-ghost text-act" disabled={!catalogue} onClick={add}>
-          Something else travels along
+          Add other cargo
         </button>
         <button
           type="button"
           className="btn btn-sm btn-ghost text-ink2"
           onClick={() => editor.edit({ kind: "set", path: ["build", "haul"], value: null })}
         >
-          No trailer after all
+          Remove trailer check
         </button>
       </p>
       <p className="text-[12px] text-ink2">
-        Behind the axle is negative. Weigh it before you drive: the papers of trailer and car have the last
-        word.
+        Overloading a hitch or axle can cost you control of the trailer: weigh it before you drive. The
+        documents of the trailer and car have the last word. Type positions behind the axle as negative
+        numbers.
       </p>
     </Part>
   );

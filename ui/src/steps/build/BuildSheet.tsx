@@ -3,13 +3,14 @@ import { useDesk, useFigure } from "../../kit/context";
 import { Disagreements } from "../../kit/Disagreements";
 import { ChoiceField, TextField } from "../../kit/fields";
 import { BigFigure, Part } from "../../kit/layout";
+import { Sections } from "../../kit/Sections";
 import { FromShelf } from "../shelf/FromShelf";
 import { Balance } from "./Balance";
 import { Checklists } from "./Checklists";
 import { PartsTable } from "./PartsTable";
 
 const STAGES = [
-  { value: "", label: "not said", hint: "" },
+  { value: "", label: "not decided", hint: "" },
   { value: "now", label: "now", hint: "" },
   { value: "next", label: "next", hint: "" },
   { value: "later", label: "when money allows", hint: "" },
@@ -19,7 +20,7 @@ const SIZES = [
   ["letter", "Letter"],
 ] as const;
 const KINDS = [
-  ["Site card", "card?"],
+  ["Wall card", "card?"],
   ["Report", "report?"],
   ["Parts list", "sheet?kind=parts&"],
   ["Cable and fuse schedule", "sheet?kind=schedule&"],
@@ -32,17 +33,17 @@ const FILES = [
   ["Loads as ODS", "loads.ods"],
   ["Report as JSON", "report.json"],
   ["Diagram as SVG", "drawing?length=metric"],
-  ["Design as a file", "file"],
+  ["Design file", "file"],
 ] as const;
 
 function Papers() {
   const { view } = useDesk();
   const at = `/api/designs/${view.id}/`;
   return (
-    <Part title="Papers" note="for the wall, the committee and the builder; black on white">
+    <Part title="Printouts" note="for the wall, the committee and the builder">
       <div className="mb-2 grid gap-3 sm:grid-cols-2">
-        <TextField label="Who to call" path={["build", "call"]} />
-        <ChoiceField label="To be built" path={["build", "stage"]} choices={STAGES} emptyIsNull />
+        <TextField label="Who to call (for the wall card)" path={["build", "call"]} />
+        <ChoiceField label="When to build" path={["build", "stage"]} choices={STAGES} emptyIsNull />
       </div>
       <ul className="grid gap-x-6 sm:grid-cols-2">
         {KINDS.map(([title, way]) => (
@@ -79,7 +80,7 @@ function SumBand() {
   const figure = useFigure();
   const { build } = view.report;
   if (!build.sum_low || !build.sum_high) {
-    return <BigFigure of={figure(build.to_buy)} label="to buy, of what has a price" />;
+    return <BigFigure of={figure(build.to_buy)} label="to buy (parts with a price)" />;
   }
   const guessed = build.lines.some((line) => line.guess_low);
   return (
@@ -98,21 +99,32 @@ export default function BuildSheet() {
   const figure = useFigure();
   const { build } = view.report;
   return (
-    <>
-      <p className="mb-3 text-[14px]">{build.takeaway}</p>
-      <div className="mb-5 grid grid-cols-2 gap-4 sm:grid-cols-5">
-        <SumBand />
-        <BigFigure of={figure(build.weight_kg)} label="of what somebody knows the weight of" />
-        <BigFigure of={figure(build.per_kwh)} label="a usable kilowatt-hour held" />
-        <BigFigure of={figure(build.per_year)} label="a year of the bank’s life" />
-      </div>
-      <Cautions step="build" at="parts" />
-      <FromShelf />
-      <PartsTable />
-      <Balance />
-      <Papers />
-      <Checklists />
-      <Disagreements step="build" />
-    </>
+    <Sections
+      label="Build"
+      sections={[
+        {
+          id: "parts",
+          name: "Parts and costs",
+          page: (
+            <>
+              <p className="mb-3 text-[14px]">{build.takeaway}</p>
+              <div className="mb-5 grid grid-cols-2 gap-4 sm:grid-cols-5">
+                <SumBand />
+                <BigFigure of={figure(build.weight_kg)} label="weight (parts with a known weight)" />
+                <BigFigure of={figure(build.per_kwh)} label="per usable kWh of battery" />
+                <BigFigure of={figure(build.per_year)} label="per year of battery life" />
+              </div>
+              <Cautions step="build" at="parts" />
+              <PartsTable />
+            </>
+          ),
+        },
+        { id: "stores", name: "From the club stores", page: <FromShelf /> },
+        { id: "printouts", name: "Printouts", page: <Papers /> },
+        { id: "checklists", name: "Checklists", page: <Checklists /> },
+        { id: "trailer", name: "Trailer weight", page: <Balance /> },
+        { id: "experts", name: "Experts disagree", page: <Disagreements step="build" /> },
+      ]}
+    />
   );
 }

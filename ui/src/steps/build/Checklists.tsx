@@ -67,7 +67,7 @@ export function Checklists() {
           value={initials}
           onChange={(event) => keep(event.target.value)}
         />
-        {initials === "" && <span className="text-[12px] text-ink2">type them to tick</span>}
+        {initials === "" && <span className="text-[12px] text-ink2">type your initials to tick items</span>}
       </label>
       <div className="grid gap-x-8 gap-y-4 lg:grid-cols-2">
         {build.checklists.map((list) => (

@@ -8,17 +8,7 @@ import { useGridKeys } from "../../kit/useGridKeys";
 import { rowPath } from "./rows";
 
 type Line = components["schemas"]["PartLine"];
-const HEADS = [
-  "Part",
-  "Needed",
-  "There",
-  "To buy",
-  "Price of one",
-  "Cost",
-  "Weight of one",
-  "Weight",
-  "Where",
-];
+const HEADS = ["Part", "Needed", "In hand", "To buy", "Price each", "Cost", "Weight each", "Weight", "Where"];
 
 function Cell(props: { name: string; column?: number; children: React.ReactNode }) {
   return (
@@ -50,7 +40,7 @@ function Row({ line, row }: { line: Line; row: number }) {
       </Cell>
       <Cell name="There" column={0}>
         <NumberField
-          label={`${line.name}: there already`}
+          label={`${line.name}: in hand`}
           path={[...path, "have"]}
           dimension={line.unit === "m" ? "length" : "count"}
           blankZero
@@ -60,7 +50,7 @@ function Row({ line, row }: { line: Line; row: number }) {
       <Cell name="To buy">
         <Figure of={figure(line.buy)} />
       </Cell>
-      <Cell name="Price of one" column={1}>
+      <Cell name="Price each" column={1}>
         <NumberField
           label={`${line.name}: price of ${line.unit === "m" ? "a metre" : "one"}`}
           path={[...path, "price"]}
@@ -80,7 +70,7 @@ function Row({ line, row }: { line: Line; row: number }) {
           <Figure of={figure(line.cost)} />
         )}
       </Cell>
-      <Cell name="Weight of one" column={2}>
+      <Cell name="Weight each" column={2}>
         <NumberField
           label={`${line.name}: weight of ${line.unit === "m" ? "a metre" : "one"}`}
           path={[...path, "weight_kg"]}
@@ -128,7 +118,7 @@ export function PartsTable() {
       title="Parts"
       note={
         <a className="text-act hover:underline" href={`/api/designs/${view.id}/parts.csv`} download>
-          Take them away as CSV
+          Download CSV
         </a>
       }
     >
@@ -156,7 +146,7 @@ export function PartsTable() {
       </Wide>
       <div className="mt-2 flex flex-wrap gap-x-6">
         <button type="button" className="btn btn-sm btn-ghost text-act" onClick={allThere}>
-          All of it is there
+          I have all of it
         </button>
         <p className="min-w-0 flex-1 text-[12px] text-ink2">
           Cable counts plus and minus with a tenth to spare; connectors a pair a run. The sets and other loads

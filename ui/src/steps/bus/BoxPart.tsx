@@ -14,14 +14,14 @@ function Box() {
   if (!box) {
     return (
       <p>
-        No box told of. Radios and controllers in a closed box run hot:{" "}
+        No box described. Radios and controllers overheat in a closed box:{" "}
         <button
           type="button"
           className="text-act hover:underline"
           disabled={!choices}
           onClick={() => editor.edit({ kind: "set", path: at, value: choices?.firsts.box })}
         >
-          tell of the box
+          describe the box
         </button>
         .
       </p>
@@ -30,10 +30,10 @@ function Box() {
   return (
     <>
       <p className="mb-2">
-        On the hottest afternoon <Figure of={figure(box.hottest_c)} label="in the box" /> inside:{" "}
-        <Figure of={figure(box.rise_k)} label="over the air" /> over the air, from{" "}
-        <Figure of={figure(box.inside_w)} label="watts inside" /> within and{" "}
-        <Figure of={figure(box.sun_w)} label="watts of sun" /> of sun. What is in it stands{" "}
+        On the hottest afternoon the box reaches <Figure of={figure(box.hottest_c)} label="in the box" />{" "}
+        inside. That is <Figure of={figure(box.rise_k)} label="above the outside air" /> above the outside
+        air, from <Figure of={figure(box.inside_w)} label="watts inside" /> of heat inside and{" "}
+        <Figure of={figure(box.sun_w)} label="watts of sun" /> of sun. The equipment withstands{" "}
         <Figure of={figure(box.limit_c)} label="limit of the electronics" />.
         {box.closed_c && (
           <>
@@ -44,24 +44,18 @@ function Box() {
         )}
       </p>
       <div className="grid gap-3 sm:grid-cols-3">
-        <ChoiceField label="Closed how" path={[...at, "ingress"]} choices={choices?.ingress} />
+        <ChoiceField label="How closed it is" path={[...at, "ingress"]} choices={choices?.ingress} />
         <NumberField
-          label="All its walls"
+          label="Wall area, all sides"
           path={[...at, "wall_cm2"]}
           dimension="area"
           known
           optional
           fallback={4200}
         />
-        <NumberField
-          label="Watts let go inside"
-          path={[...at, "inside_w"]}
-          dimension="watts"
-          known
-          optional
-        />
-        <NumberField label="Vents, free opening" path={[...at, "vent_cm2"]} dimension="area" known optional />
-        <NumberField label="Fan moves, m³/h" path={[...at, "fan_m3_h"]} dimension="number" optional />
+        <NumberField label="Heat inside, watts" path={[...at, "inside_w"]} dimension="watts" known optional />
+        <NumberField label="Vent opening" path={[...at, "vent_cm2"]} dimension="area" known optional />
+        <NumberField label="Fan airflow, m³/h" path={[...at, "fan_m3_h"]} dimension="number" optional />
         <NumberField
           label="Fan starts at"
           path={[...at, "fan_on_c"]}
@@ -70,22 +64,22 @@ function Box() {
           optional
         />
         <NumberField
-          label="Electronics stand"
+          label="Electronics withstand"
           path={[...at, "limit_c"]}
           dimension="temperature"
           known
           optional
         />
-        <ToggleField label="Sun falls on it" path={[...at, "in_sun"]} />
+        <ToggleField label="It is in the sun" path={[...at, "in_sun"]} />
         <ToggleField label="Clear lid" path={[...at, "clear"]} />
-        <ToggleField label="Foil or conductive cloth in it" path={[...at, "conductive_wrap"]} />
+        <ToggleField label="Foil or conductive cloth inside" path={[...at, "conductive_wrap"]} />
       </div>
       <button
         type="button"
         className="btn btn-sm btn-ghost mt-2 text-act"
         onClick={() => editor.edit({ kind: "set", path: at, value: null })}
       >
-        Take the box out
+        Remove the box
       </button>
     </>
   );
@@ -95,20 +89,24 @@ function Box() {
 export function AsDone() {
   const { data: choices } = useCatalogue();
   return (
-    <Part title="As it is done" note="what a look at the station tells">
+    <Part title="How it is wired" note="check these at the station">
       <div className="grid gap-3 sm:grid-cols-3">
         <ChoiceField
-          label="Disconnect between panels and controller"
+          label="Disconnect switch between panels and controller"
           path={["bus", "panel_switch"]}
           choices={choices?.answers}
         />
-        <ChoiceField label="All bonded to one earth" path={["bus", "earthed"]} choices={choices?.answers} />
         <ChoiceField
-          label="Every minus past the shunt"
+          label="Everything bonded to one earth (ground)"
+          path={["bus", "earthed"]}
+          choices={choices?.answers}
+        />
+        <ChoiceField
+          label="All minus leads go through the shunt"
           path={["bus", "all_through_shunt"]}
           choices={choices?.answers}
         />
-        <TextField label="The meter is read at" path={["bus", "meter_at"]} />
+        <TextField label="Where the battery meter is read" path={["bus", "meter_at"]} />
       </div>
     </Part>
   );
@@ -116,7 +114,7 @@ export function AsDone() {
 
 export function BoxPart() {
   return (
-    <Part title="The box it lives in">
+    <Part title="The equipment box">
       <Box />
     </Part>
   );

@@ -8,13 +8,15 @@ function Inverters() {
   const figure = useFigure();
   return view.report.bus.inverters.map((item) => (
     <li key={item.rail_id} className="mb-2">
-      <strong className="font-[640]">{item.name}</strong>:{" "}
-      <Figure of={figure(item.input_a)} label="input at low volts" /> at low volts,{" "}
-      <Figure of={figure(item.surge_a)} label="surge" /> for a moment; shuts down at {item.least_v.toFixed(1)}{" "}
-      V. Join it through <Figure of={figure(item.precharge_ohm)} label="pre-charge resistor" /> for{" "}
-      <Figure of={figure(item.precharge_s)} label="pre-charge time" />: the resistor takes{" "}
+      <strong className="font-[640]">{item.name}</strong>: takes{" "}
+      <Figure of={figure(item.input_a)} label="input at low volts" /> on a low battery,{" "}
+      <Figure of={figure(item.surge_a)} label="surge" /> for a moment. It shuts down at{" "}
+      {item.least_v.toFixed(1)} V. Connect it through{" "}
+      <Figure of={figure(item.precharge_ohm)} label="pre-charge resistor" /> for{" "}
+      <Figure of={figure(item.precharge_s)} label="pre-charge time" />. The resistor must absorb{" "}
       <Figure of={figure(item.precharge_j)} label="pre-charge energy" />.
-      {item.waveform === "stepped" && " Its wave is stepped: some chargers, motors and hum-prone sets mind."}
+      {item.waveform === "stepped" &&
+        " It makes a stepped wave. Some chargers and motors dislike that, and some radios hum."}
     </li>
   ));
 }
@@ -25,8 +27,8 @@ function Dc() {
   return view.report.bus.converters.map((item) => (
     <li key={item.rail_id} className="mb-2">
       <strong className="font-[640]">{item.name}</strong>: {item.converter}, works from{" "}
-      {item.least_v.toFixed(1)} to {item.most_v.toFixed(1)} V; gets{" "}
-      <Figure of={figure(item.lowest_v)} label="lowest at its input" /> at the least.
+      {item.least_v.toFixed(1)} to {item.most_v.toFixed(1)} V and gets at least{" "}
+      <Figure of={figure(item.lowest_v)} label="lowest at its input" />.
     </li>
   ));
 }
@@ -37,16 +39,18 @@ function Changeovers() {
   const options = view.report.bus.changeovers;
   if (options.length === 0) return null;
   return (
-    <Part title="Changeover" note="ways from mains to battery and back, on this bus">
+    <Part title="Switching between mains and battery" note="the ways to do it, with this wiring">
       <Wide label="Ways to change over">
         <table className="w-full md:min-w-[720px]">
           <thead>
             <tr className="border-b border-hair text-[12px] text-ink2">
-              {["", "Lost at the peak", "Gap", "Back-feed", "Charges", "Limit"].map((name) => (
-                <th key={name} scope="col" className="px-1.5 text-left font-normal">
-                  {name}
-                </th>
-              ))}
+              {["", "Volts lost at peak", "Power gap", "Current flowing back", "Charges", "Limit"].map(
+                (name) => (
+                  <th key={name} scope="col" className="px-1.5 text-left font-normal">
+                    {name}
+                  </th>
+                ),
+              )}
             </tr>
           </thead>
           <tbody>
@@ -86,7 +90,7 @@ export function Converters() {
       {inverters.length + converters.length > 0 && (
         <Part
           title="Converters and inverters"
-          note="their windows, what they take at low volts, and how they are joined"
+          note="voltage range, current on a low battery, and how to connect them"
         >
           <Cautions step="bus" at="converters" />
           <ul>

@@ -16,7 +16,7 @@ export function FuseKindField({ run, choices }: { run: RunFigures; choices: Choi
       className={`cell w-28 ${fuse ? "" : "text-ink2 italic"}`}
       aria-label={`${run.name}: fuse`}
       aria-invalid={field.fault ? true : undefined}
-      title={field.fault ?? (fuse ? undefined : "Proposed; choose what is there")}
+      title={field.fault ?? (fuse ? undefined : "Proposed. Choose the kind you have.")}
       value={fuse?.kind ?? ""}
       onChange={(event) => choose(event.target.value)}
     >

@@ -7,10 +7,10 @@ const WIDTH = 460;
 const ROW = 50;
 const LEFT = 8;
 const CASES = [
-  { at: 0, name: "Receiving, full", rest: 0, colour: "fill-store stroke-store" },
-  { at: 1, name: "Keyed, full", rest: 0, colour: "fill-draw stroke-draw" },
-  { at: 2, name: "Receiving, at the end", rest: 2, colour: "fill-store stroke-store" },
-  { at: 3, name: "Keyed, at the end", rest: 2, colour: "fill-draw stroke-draw" },
+  { at: 0, name: "Receiving, battery full", rest: 0, colour: "fill-store stroke-store" },
+  { at: 1, name: "Transmitting, battery full", rest: 0, colour: "fill-draw stroke-draw" },
+  { at: 2, name: "Receiving, lowest charge allowed", rest: 2, colour: "fill-store stroke-store" },
+  { at: 3, name: "Transmitting, lowest charge allowed", rest: 2, colour: "fill-draw stroke-draw" },
 ] as const;
 
 /** Volts as a way down: from the rested bank, step by step, to what is left at the set. */
@@ -76,23 +76,24 @@ export function LossWalk({ load }: { load: LoadAtBus }) {
   const figure = useFigure();
   const low = load.low_v ?? 0;
   return (
-    <Part title={`Loss walk: from the bank to ${load.name}`}>
+    <Part title={`Voltage drop, step by step: battery to ${load.name}`}>
       <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[3fr_2fr]">
         <div>
           <Stairs load={load} low={low} />
           <p className="text-[12px] text-ink2">
-            Each bar begins at the rested bank; its pieces are the hops of the table, in their order. Left of
-            the dashed line the set is inside its window of {low.toFixed(1)} V and up.
+            Each bar starts at the volts of the resting battery. Each piece is one step of the wiring, in the
+            order of the table. The radio needs {low.toFixed(1)} V: a bar that passes the dashed line leaves
+            it too little.
           </p>
         </div>
-        <Wide label="Loss walk in figures">
+        <Wide label="Voltage drop in figures">
           <table className="w-full self-start">
             <thead>
               <tr className="text-[12px] text-ink2">
                 <th scope="col" className="text-left font-normal">
                   Volts lost
                 </th>
-                {["rx, full", "key, full", "rx, end", "key, end"].map((name) => (
+                {["RX, full", "TX, full", "RX, lowest", "TX, lowest"].map((name) => (
                   <th key={name} scope="col" className="px-1.5 text-right font-normal">
                     {name}
                   </th>
@@ -125,7 +126,7 @@ export function LossWalk({ load }: { load: LoadAtBus }) {
             </tbody>
           </table>
           <p className="mt-2 text-[12px] text-ink2">
-            {view.report.bus.tradition_label} sizes, copper at 50 °C under load.
+            {view.report.bus.tradition_label} wire sizes; copper at 50 °C under load.
           </p>
         </Wide>
       </div>

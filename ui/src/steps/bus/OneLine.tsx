@@ -33,11 +33,11 @@ export function OneLine() {
       title="One-line diagram"
       note={
         <a className="text-act hover:underline" href={address} download>
-          Take it away as SVG
+          Download SVG
         </a>
       }
     >
-      {error && <p className="text-stop">The drawing cannot be had just now.</p>}
+      {error && <p className="text-stop">The diagram could not be loaded. Try again in a moment.</p>}
       <Wide picture label="The diagram">
         <div ref={place} />
       </Wide>

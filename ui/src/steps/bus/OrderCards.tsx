@@ -42,7 +42,7 @@ function FuseMap() {
   const figure = useFigure();
   const show = useShown();
   return (
-    <Part title="Fuse map" note="print it, and cut it into labels">
+    <Part title="Fuse map" note="print and cut into labels">
       <ul className="grid grid-cols-2 gap-2 sm:grid-cols-4 lg:grid-cols-5">
         {view.report.bus.runs.map((run) => (
           <li key={run.id} className="border border-hair px-2 py-1 text-[12px]">
@@ -68,7 +68,7 @@ function Noise() {
   const { advice } = view.report.bus;
   if (advice.length === 0) return null;
   return (
-    <Part title="Quiet on the bands" note="what of this design switches, and what helps">
+    <Part title="Radio noise" note="what can make noise here, and what helps">
       <ul className="grid gap-1.5">
         {advice.map((item) => (
           <li key={item.text}>
@@ -87,7 +87,7 @@ export function OrderCards() {
   return (
     <>
       <FuseMap />
-      <Part title="Order cards">
+      <Part title="Connect and disconnect, in order">
         <Cards />
       </Part>
       <Noise />

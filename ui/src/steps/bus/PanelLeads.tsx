@@ -11,7 +11,7 @@ export function PanelLeads() {
   const { leads } = view.report.bus;
   if (leads.length === 0) return null;
   return (
-    <Part title="Leads from the panels" note="their length and conductor are typed in Array">
+    <Part title="Leads from the panels" note="their length and conductor are entered in Panels">
       <Wide label="Length, conductor and loss of each panel lead">
         <table className="w-full md:min-w-[600px]">
           <thead>

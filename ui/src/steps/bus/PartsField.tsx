@@ -20,7 +20,7 @@ export function PartsField({ run }: { run: RunFigures }) {
   const add = (kind: string) => kind && field.set([...parts, usual(kind)]);
   return (
     <fieldset className="sm:col-span-2">
-      <legend className="label mb-0.5">In its way{field.value ? "" : ", proposed"}</legend>
+      <legend className="label mb-0.5">Parts in this run{field.value ? "" : ", proposed"}</legend>
       <div className="flex flex-wrap items-center gap-2">
         {parts.map((part, index) => (
           <span
@@ -31,7 +31,7 @@ export function PartsField({ run }: { run: RunFigures }) {
             <button
               type="button"
               className="p-0.5 text-ink2 hover:text-stop"
-              aria-label={`Take ${label(part.kind)} out of ${run.name}`}
+              aria-label={`Remove ${label(part.kind)} from ${run.name}`}
               onClick={() => field.set(parts.filter((_, place) => place !== index))}
             >
               <X size={12} />
@@ -40,11 +40,11 @@ export function PartsField({ run }: { run: RunFigures }) {
         ))}
         <select
           className="field max-w-44"
-          aria-label={`${run.name}: put something in its way`}
+          aria-label={`${run.name}: add a part`}
           value=""
           onChange={(event) => add(event.target.value)}
         >
-          <option value="">put in…</option>
+          <option value="">Add…</option>
           {choices?.bus_parts.map((choice) => (
             <option key={choice.value} value={choice.value}>
               {choice.label}

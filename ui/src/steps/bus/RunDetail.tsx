@@ -22,34 +22,34 @@ export function RunDetail({ run }: { run: RunFigures }) {
     <div className="grid gap-3 border-b border-hair bg-ground px-3 py-3 sm:grid-cols-4">
       {run.feeds === "block" && <TextField label="Name" path={[...path, "name"]} />}
       <ChoiceField
-        label="Begins at"
+        label="Starts at"
         path={[...path, "fed_from"]}
         choices={[
           { value: "", label: `as proposed (${run.fed_from_name})`, hint: "" },
-          { value: "post", label: "the battery post", hint: "leads of its own" },
+          { value: "post", label: "the battery post", hint: "its own leads" },
           ...begins.map((other) => ({ value: other.id, label: other.name, hint: "" })),
         ]}
         emptyIsNull
       />
       <ChoiceField
-        label="Insulation stands"
+        label="Insulation rating"
         path={[...path, "insulation_c"]}
         choices={[
-          { value: "", label: "not known: the coolest column", hint: "" },
+          { value: "", label: "not known: use the lowest rating", hint: "" },
           ...INSULATION.map((degrees) => ({ value: String(degrees), label: `${degrees} °C`, hint: "" })),
         ]}
         numeric
         emptyIsNull
       />
       <NumberField
-        label="Air it lies in, hottest"
+        label="Hottest air around it"
         path={[...path, "ambient_c"]}
         dimension="temperature"
         known
         optional
       />
       <NumberField
-        label="Conductors side by side"
+        label="Conductors bundled together"
         path={[...path, "bundled"]}
         dimension="count"
         optional
@@ -67,20 +67,20 @@ export function RunDetail({ run }: { run: RunFigures }) {
       {typed?.fuse && typed.fuse.kind !== "none" && (
         <>
           <NumberField
-            label="Fuse rated, volts DC"
+            label="Fuse rating, volts DC"
             path={[...path, "fuse", "dc_v"]}
             dimension="volts"
             known
             optional
           />
           <NumberField
-            label="Fuse breaks, amps"
+            label="Fuse breaking capacity, amps"
             path={[...path, "fuse", "interrupt_a"]}
             dimension="amps"
             optional
           />
           <NumberField
-            label="Fuse sits from the start"
+            label="Distance from start to fuse"
             path={[...path, "fuse", "from_start_m"]}
             dimension="length"
             known
@@ -91,9 +91,9 @@ export function RunDetail({ run }: { run: RunFigures }) {
       )}
       <PartsField run={run} />
       <p className="text-[12px] text-ink2 sm:col-span-4">
-        For hours on end <Figure of={figure(run.continuous_a)} />; a fuse of{" "}
-        <Figure of={figure(run.needed_fuse_a)} /> is the smallest that holds. A short at its start draws{" "}
-        <Figure of={figure(run.prospective_a)} /> from the bank. Proposed:{" "}
+        Continuous current: <Figure of={figure(run.continuous_a)} />. Smallest fuse that holds:{" "}
+        <Figure of={figure(run.needed_fuse_a)} />. A short circuit at its start draws{" "}
+        <Figure of={figure(run.prospective_a)} /> from the battery. Proposed wire:{" "}
         <Figure of={figure(run.proposed_mm2)} />.
       </p>
     </div>

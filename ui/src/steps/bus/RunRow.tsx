@@ -95,19 +95,19 @@ export function RunRow({ run, row }: { run: RunFigures; row: number }) {
             )}
           </span>
         </Cell>
-        <Cell name="Carries">
+        <Cell name="Current">
           <Figure of={figure(run.peak_a)} />
         </Cell>
-        <Cell name="Lost">
+        <Cell name="Volts lost">
           <Figure of={figure(run.drop_v)} />
         </Cell>
-        <Cell name="Ampacity">
+        <Cell name="Max. current">
           <Figure of={figure(run.ampacity_a)} />
         </Cell>
-        <Cell name="Binds" side="">
+        <Cell name="Limited by" side="">
           <span title={BINDS_WHY[run.binds]}>
             {run.mm2_typed && proposed !== null && proposed !== undefined && proposed > run.mm2 * 1.02
-              ? `wants ${show(proposed, "mm²")}`
+              ? `needs ${show(proposed, "mm²")}`
               : BINDS[run.binds]}
           </span>
         </Cell>
@@ -116,8 +116,8 @@ export function RunRow({ run, row }: { run: RunFigures; row: number }) {
             <button
               type="button"
               className="p-1 text-ink2 hover:text-ink"
-              aria-label={own ? `Remove ${run.name}` : `Back to what is proposed for ${run.name}`}
-              title={own ? "Remove" : "Back to what is proposed"}
+              aria-label={own ? `Remove ${run.name}` : `Reset to proposed for ${run.name}`}
+              title={own ? "Remove" : "Reset to proposed"}
               onClick={() => editor.edit({ kind: "remove", path: ["bus", "runs", { id: run.id }] })}
             >
               <RotateCcw size={14} />
@@ -128,7 +128,7 @@ export function RunRow({ run, row }: { run: RunFigures; row: number }) {
             className="p-1 text-ink2 hover:text-ink"
             aria-label={`More about ${run.name}`}
             aria-expanded={open}
-            title="Where it begins, insulation, parts, connector, the fuse’s limits"
+            title="Start point, insulation, parts, connector, fuse limits"
             onClick={() => setOpen(!open)}
           >
             <ChevronDown size={14} className={open ? "rotate-180" : ""} />

@@ -10,14 +10,14 @@ import { useGridKeys } from "../../kit/useGridKeys";
 import { RunRow } from "./RunRow";
 
 const COLUMNS = [
-  ["Run", "text-left", "Where it begins and what it feeds"],
+  ["Run", "text-left", "Where it starts and what it feeds"],
   ["Length", "w-24 text-right", "One way"],
-  ["Conductor", "w-24 text-right", "Of plus; minus is laid the same"],
+  ["Conductor", "w-24 text-right", "Plus lead; the minus lead is the same size"],
   ["Fuse", "text-left", "Kind and rating"],
-  ["Carries", "text-right", "At its worst moment"],
-  ["Lost", "text-right", "At its worst moment, there and back"],
-  ["Ampacity", "text-right", "For good, where it lies"],
-  ["Binds", "text-left", "What stops a thinner conductor"],
+  ["Carries", "text-right", "At peak"],
+  ["Lost", "text-right", "At peak current, both ways"],
+  ["Ampacity", "text-right", "Continuous, in the air around it"],
+  ["Binds", "text-left", "Why the wire can’t be thinner"],
 ] as const;
 
 const MOST_RUNS = 300;
@@ -48,9 +48,9 @@ export function Schedule() {
     onRemove: () => undefined,
   });
   return (
-    <Part title="Schedule of runs" note="grey is proposed; type over it as it is built">
+    <Part title="Wiring schedule" note="grey is proposed; type over it what you build">
       <Cautions step="bus" at="runs" />
-      <Wide label="Schedule, run by run">
+      <Wide label="Wiring schedule, run by run">
         <table
           ref={table}
           className="w-full md:min-w-[690px]"
@@ -81,7 +81,7 @@ export function Schedule() {
         </button>
         <div className="w-56">
           <ChoiceField
-            label="Tables of"
+            label="Which tables to use"
             path={["bus", "school"]}
             choices={[
               { value: "", label: `our default${school}`, hint: "" },
@@ -91,8 +91,9 @@ export function Schedule() {
           />
         </div>
         <p id={id} className="min-w-0 basis-full text-[12px] text-ink2 lg:basis-0 lg:flex-1">
-          Ampacity by {view.report.bus.tradition_label} tables, in the air each run lies in. Check your local
-          code: it has the last word, and so has a licensed electrician where the code asks for one.
+          An undersized wire or oversized fuse can start a fire: check your local code, it has the last word.
+          So does a licensed electrician where the code asks for one. Maximum currents come from{" "}
+          {view.report.bus.tradition_label} tables, for the air around each run.
         </p>
       </div>
     </Part>

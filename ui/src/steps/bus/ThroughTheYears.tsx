@@ -10,12 +10,12 @@ export function ThroughTheYears() {
   if (sets.length === 0) return null;
   return (
     <Part
-      title="Through the weather years"
-      note="hours a year, the volts of each set keyed at the charge of the hour"
+      title="Low volts over the weather years"
+      note="hours a year; volts at each radio while transmitting, at that hour’s charge"
     >
       <table className="w-full max-w-xl">
         <thead>
-          <Heads names={["Set", "On", "Under its window", "Browns out"]} />
+          <Heads names={["Set", "On", "Too few volts", "Cuts off (brown-out)"]} />
         </thead>
         <tbody>
           {sets.map((item) => (

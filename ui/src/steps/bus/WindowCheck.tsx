@@ -4,7 +4,7 @@ import { Part, Wide } from "../../kit/layout";
 import { Mark } from "../../kit/Mark";
 import { GRADES, type LoadAtBus } from "./run";
 
-const LEVELS = ["full", "half used", "at the end"] as const;
+const LEVELS = ["full", "half charged", "lowest charge"] as const;
 
 function Cell({ of, grade }: { of: string; grade: string | undefined }) {
   const figure = useFigure();
@@ -43,7 +43,7 @@ function Row({ load, onWalk, walked }: { load: LoadAtBus; onWalk: () => void; wa
         )}
         {load.through && <span className="block text-[12px] text-ink2">through {load.through}</span>}
       </th>
-      <td className="px-1.5 text-right whitespace-nowrap text-ink2">{window || "not said"}</td>
+      <td className="px-1.5 text-right whitespace-nowrap text-ink2">{window || "not given"}</td>
       {load.receive_v.map((key, level) => (
         <Cell key={key} of={key} grade={load.receive_grade?.[level]} />
       ))}
@@ -73,8 +73,8 @@ export function WindowCheck({ walked, onWalk }: { walked: string; onWalk: (load:
   const { bus } = view.report;
   if (bus.loads.length === 0) return null;
   return (
-    <Part title="Window check" note="volts that reach each load; press a set to walk the way to it">
-      <Wide label="Window check, load by load">
+    <Part title="Volts at each radio" note="click a radio to see its voltage drop step by step">
+      <Wide label="Volts at each load">
         <table className="w-full">
           <thead>
             <tr className="text-[12px] text-ink2">
@@ -82,30 +82,31 @@ export function WindowCheck({ walked, onWalk }: { walked: string; onWalk: (load:
                 Load
               </th>
               <th scope="col" rowSpan={2} className="px-1.5 text-right font-normal">
-                Wants
+                Needs
               </th>
               <th
                 scope="colgroup"
                 colSpan={3}
                 className="border-b border-hair2 px-1.5 text-center font-normal"
               >
-                Receiving, V
+                V receiving
               </th>
               <th
                 scope="colgroup"
                 colSpan={3}
                 className="border-b border-hair2 px-1.5 text-center font-normal"
               >
-                Keyed, V
+                V transmitting
               </th>
               <th scope="col" rowSpan={2} className="px-1.5 text-right font-normal">
-                At the end,
+                At lowest charge,
                 <br />
                 coldest / warmest
               </th>
               <th scope="col" rowSpan={2} className="px-1.5 text-right font-normal">
-                Carries, full
-                <br />/ half used
+                Most power,
+                <br />
+                full / half
               </th>
             </tr>
             <tr className="border-b border-hair text-[12px] text-ink2">

@@ -13,21 +13,21 @@ export const BINDS: Record<string, string> = {
   heat: "heat",
   strength: "strength",
   window: "the set’s volts",
-  "nothing fits": "nothing fits",
+  "no size fits": "no size fits",
 };
 
 /** What stops a thinner conductor, in a few words more. */
 export const BINDS_WHY: Record<string, string> = {
-  drop: "a thinner one would lose more than the aim",
-  heat: "a thinner one would not carry what its fuse lets through",
-  strength: "a thinner one would not be strong enough",
+  drop: "a thinner wire would lose too many volts",
+  heat: "a thinner wire would overheat before its fuse blows",
+  strength: "a thinner wire would be too weak mechanically",
   window: "over a thinner one the set would get too few volts while it transmits",
-  "nothing fits": "no size on the list is enough",
+  "no size fits": "even the largest size on the list is too small",
 };
 
 export const GRADES: Record<string, { word: string; mark: "good" | "mind" | "fix" | "stop" }> = {
   full: { word: "full output", mark: "good" },
-  less: { word: "less output", mark: "mind" },
-  odd: { word: "odd behaviour", mark: "fix" },
-  off: { word: "cuts off", mark: "stop" },
+  less: { word: "reduced output", mark: "mind" },
+  odd: { word: "distorts or resets", mark: "fix" },
+  off: { word: "switches off", mark: "stop" },
 };

@@ -9,7 +9,7 @@ import { Symptoms } from "./Symptoms";
 import { type Asked, type Checked, shown, useChecked, useSession, useStart, type View } from "./useCheck";
 
 const EXAMPLES =
-  "Say it as you would on the air: 11.4 at the HF set, transmitting · 10.4 A at 11, clear · 13.1 battery · open 19.2";
+  "Say it as you would on the air: 11.4 at the HF radio, transmitting · 10.4 A at 11, clear · 13.1 battery · open 19.2";
 
 /** Every reading with what it means, the newest first. */
 function Told({ view, onRemove }: { view: View; onRemove: (place: number) => void }) {

@@ -26,7 +26,7 @@ function useDesigns(ids: readonly string[]): DesignView[] | undefined {
 
 function SideBySide({ ids }: { ids: readonly string[] }) {
   const views = useDesigns(ids);
-  if (!views) return <p className="text-ink2">Opening them …</p>;
+  if (!views) return <p className="text-ink2">Loading the designs…</p>;
   return (
     <>
       <div className={`mb-6 grid gap-6 ${WIDTHS[views.length]}`}>
@@ -36,9 +36,9 @@ function SideBySide({ ids }: { ids: readonly string[] }) {
       </div>
       <h2 className="mb-1 text-[15px]">Figures</h2>
       <Figures views={views} />
-      <h2 className="mt-6 mb-1 text-[15px]">From one to the next</h2>
+      <h2 className="mt-6 mb-1 text-[15px]">What each design adds</h2>
       <Stages views={views} />
-      <h2 className="mt-6 mb-1 text-[15px]">What differs</h2>
+      <h2 className="mt-6 mb-1 text-[15px]">Differences</h2>
       <WhatDiffers views={views} />
     </>
   );
@@ -71,7 +71,7 @@ export function ComparePage() {
       </TopBar>
       <main className="mx-auto w-full max-w-[1100px] px-4 py-5 sm:px-6">
         <div className="mb-4 flex flex-wrap items-center gap-3 border-b border-hair pb-3">
-          <h1 className="flex-1 text-[22px]">Side by side</h1>
+          <h1 className="flex-1 text-[22px]">Compare designs</h1>
           {site && site.designs.length > 2 && (
             <fieldset className="flex flex-wrap items-center gap-x-4">
               <legend className="sr-only">With</legend>
@@ -93,8 +93,8 @@ export function ComparePage() {
         </div>
         {site && site.designs.length < 2 && (
           <p>
-            This site has one design. Press + beside its name for a copy, change what you wonder about, and
-            compare the two here.
+            This site has one design. Press + beside its name to copy it, change the copy, and compare the two
+            here.
           </p>
         )}
         {others.length > 0 && <SideBySide ids={[designId, ...others]} />}

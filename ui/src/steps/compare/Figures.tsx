@@ -10,15 +10,15 @@ const FIGURES: [string, (view: DesignView) => string | null | undefined][] = [
   ["Usable", ({ report }) => report.store?.usable_ah],
   ["Usable energy", ({ report }) => report.store?.usable_wh],
   ["Days without sun", ({ report }) => report.store?.days_without_sun],
-  ["Drawn a day", ({ report }) => report.draw.daily_ah],
-  ["Sun on the panels, hard month", ({ report }) => report.energy_line.sun_hours],
-  ["Into the bank a day, hard month", ({ report }) => report.energy_line.array_wh],
-  ["Short a day, hard month (minus is spare)", ({ report }) => report.energy_line.gap_wh],
-  ["At the lowest set, keyed at the end", ({ report }) => report.bus.lowest_v],
+  ["Used per day", ({ report }) => report.draw.daily_ah],
+  ["Sun on the panels, worst month", ({ report }) => report.energy_line.sun_hours],
+  ["Into the battery per day, worst month", ({ report }) => report.energy_line.array_wh],
+  ["Short per day, worst month (minus means spare)", ({ report }) => report.energy_line.gap_wh],
+  ["Volts at the lowest radio, transmitting, lowest charge", ({ report }) => report.bus.lowest_v],
   ["To buy, at least", ({ report }) => report.build.sum_low],
   ["To buy, at most", ({ report }) => report.build.sum_high],
-  ["Weight of what is known", ({ report }) => report.build.weight_kg],
-  ["On the hitch", ({ report }) => report.build.balance?.nose_kg],
+  ["Weight (parts with a known weight)", ({ report }) => report.build.weight_kg],
+  ["Weight on the hitch", ({ report }) => report.build.balance?.nose_kg],
 ];
 
 /** A figure of one of them: pressing it opens that design with the figure's working. */
@@ -48,7 +48,7 @@ export function Figures({ views }: { views: DesignView[] }) {
   };
   const rows = [
     {
-      name: "Hard month",
+      name: "Worst month",
       texts: views.map((view) => MONTHS[view.report.verdict.hard_month - 1] ?? ""),
     },
     ...FIGURES.filter(([, key]) => views.some((view) => key(view))).map(([name, key]) => ({

@@ -57,10 +57,10 @@ export function Stages({ views }: { views: DesignView[] }) {
         {data ? (
           <div className="grid gap-x-6 sm:grid-cols-2">
             <Steps title="Added" steps={data.added} none="Nothing." />
-            <Steps title="Free for the shelf" steps={data.freed} none="Nothing." />
+            <Steps title="Back to the club stores" steps={data.freed} none="Nothing." />
           </div>
         ) : (
-          <p className="text-ink2">Counting …</p>
+          <p className="text-ink2">Counting parts…</p>
         )}
       </section>
     );

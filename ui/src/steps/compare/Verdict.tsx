@@ -36,10 +36,10 @@ export function Verdict({ view }: { view: DesignView }) {
           <button
             type="button"
             className="min-h-6 text-act hover:underline"
-            aria-label={`${view.document.name}: this is what stands there now`}
+            aria-label={`Mark as built: ${view.document.name}`}
             onClick={() => adopt.mutate()}
           >
-            This is what stands there now
+            Mark as built
           </button>
         )}
         {stage && ` · to be built ${STAGES[stage]}`}

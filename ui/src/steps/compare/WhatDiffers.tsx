@@ -23,7 +23,7 @@ export function WhatDiffers({ views }: { views: DesignView[] }) {
         ),
     })),
   });
-  if (found.some((one) => !one.data)) return <p className="text-ink2">Looking …</p>;
+  if (found.some((one) => !one.data)) return <p className="text-ink2">Comparing…</p>;
   const rows = new Map<string, Row>();
   found.forEach(({ data }, index) => {
     for (const item of data ?? []) {
@@ -39,7 +39,7 @@ export function WhatDiffers({ views }: { views: DesignView[] }) {
       rows.set(name, row);
     }
   });
-  if (rows.size === 0) return <p>Nothing: every field is the same.</p>;
+  if (rows.size === 0) return <p>No differences: every field is the same.</p>;
   return (
     <Table
       label="What differs"

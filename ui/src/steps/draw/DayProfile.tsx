@@ -13,16 +13,16 @@ const NAME: Record<string, string> = {
   vital: "Vital",
   useful: "Useful",
   comfort: "Comfort",
-  none: "no worth given",
+  none: "no priority set",
 };
 
-/** Mean amps by clock hour, stacked by worth. */
+/** Average amps by hour, stacked by worth. */
 export function DayProfile() {
   const { view } = useDesk();
   const { tiers, hours_a, total_a, takeaway } = view.report.draw.day;
   const most = Math.max(...total_a, 1e-9);
   return (
-    <Part title="The day" note={takeaway}>
+    <Part title="Use by hour of day" note={takeaway}>
       <div
         className="grid grid-cols-[repeat(24,1fr)] items-end gap-px"
         style={{ height: HEIGHT_PX }}
@@ -57,7 +57,7 @@ export function DayProfile() {
         ))}
       </p>
       <table className="sr-only">
-        <caption>Mean amps by clock hour</caption>
+        <caption>Average amps by hour</caption>
         <tbody>
           {total_a.map((amps, hour) => (
             <tr key={hour}>

@@ -59,7 +59,7 @@ function InWatts({ load, label }: { load: Load; label: string }) {
   return (
     <span
       className="flex items-center justify-end"
-      title={`${load.receive_a.value.toFixed(2)} A at its rail`}
+      title={`${load.receive_a.value.toFixed(2)} A on its supply line`}
     >
       <NumberField
         label={watts}
@@ -76,9 +76,12 @@ function InWatts({ load, label }: { load: Load; label: string }) {
 
 /** In place of the hours, how else it is said when the load runs. */
 function OtherwiseWhen({ load }: { load: Load }) {
-  const words = load.pattern ? "by clock" : load.events ? "by events" : "by warmth";
+  const words = load.pattern ? "set hours" : load.events ? "times a day" : "by temperature";
   return (
-    <span className="block px-1.5 text-right text-[12px] text-ink2" title="See “More about” this load">
+    <span
+      className="block px-1.5 text-right text-[12px] text-ink2"
+      title="Open the arrow at the end of the row"
+    >
       {words}
     </span>
   );
@@ -90,7 +93,7 @@ function Row({ load, row, onRemove }: { load: Load; row: number; onRemove: () =>
   const { data: catalogue } = useCatalogue();
   const figures = view.report.draw.loads.find((item) => item.id === load.id);
   const [open, setOpen] = useState(false);
-  const tiers = catalogue && [...catalogue.tiers, { value: "", label: "not said", hint: "" }];
+  const tiers = catalogue && [...catalogue.tiers, { value: "", label: "not set", hint: "" }];
   return (
     <>
       <tr
@@ -122,7 +125,7 @@ function Row({ load, row, onRemove }: { load: Load; row: number; onRemove: () =>
             className="p-1 text-ink2 hover:text-ink"
             aria-label={`More about ${load.name}`}
             aria-expanded={open}
-            title="Kind, power, mode, rail, when it runs"
+            title="Kind, power, mode, supply line, when it runs"
             onClick={() => setOpen(!open)}
           >
             <ChevronDown size={14} className={open ? "rotate-180" : ""} />
@@ -235,11 +238,12 @@ export function Ledger() {
       )}
       {loads.length === 0 ? (
         <p className="py-3 text-[14px]">
-          No loads yet. Press <kbd className="kbd kbd-sm">n</kbd> and start with the radio: a VHF repeater
-          that takes 0.45 A on receive and 7.5 A transmitting 6 % of the time draws 21 Ah a day.
+          No loads yet. Press <kbd className="kbd kbd-sm">n</kbd> to add one, and start with the radio. For
+          example, a VHF repeater takes 0.45 A on receive and 7.5 A on transmit. Transmitting 6 % of the time,
+          it uses 21 Ah a day.
         </p>
       ) : (
-        <table ref={table} aria-label="Load ledger" className="w-full" onKeyDown={onKeyDown} onPaste={paste}>
+        <table ref={table} aria-label="Load list" className="w-full" onKeyDown={onKeyDown} onPaste={paste}>
           <thead className="max-md:sr-only">
             <tr className="border-b border-hair text-[12px] text-ink2">
               {COLUMNS.map((column, index) => (

@@ -8,8 +8,8 @@ import { PowerTable } from "./PowerTable";
 import { WhenFields } from "./WhenFields";
 
 const BEHAVIOURS = [
-  { value: "constant_current", label: "same amps at any volts", hint: "most radios" },
-  { value: "constant_power", label: "same watts at any volts", hint: "computers, adapters" },
+  { value: "constant_current", label: "constant amps", hint: "most radios" },
+  { value: "constant_power", label: "constant watts", hint: "computers, adapters" },
 ];
 const NEEDS = [
   { value: "mains", label: "the house mains" },
@@ -25,7 +25,7 @@ const WINDOWS = [
   { value: "none", label: "not given", hint: "" },
   { value: "10", label: "13.8 V ± 10 %", hint: "12.42 to 15.18 V" },
   { value: "15", label: "13.8 V ± 15 %", hint: "11.73 to 15.87 V" },
-  { value: "own", label: "its own", hint: "" },
+  { value: "own", label: "own range", hint: "" },
 ];
 
 /** Everything about a load that the ledger's columns do not hold. */
@@ -38,28 +38,28 @@ export function LoadDetail({ load }: { load: Load }) {
     { value: "bus", label: "battery bus", hint: "" },
     ...view.document.draw.rails.map((rail) => ({ value: rail.id, label: rail.name, hint: "" })),
   ];
-  const modes = [{ value: "", label: "key-down in full", hint: "" }, ...(choices?.modes ?? [])];
+  const modes = [{ value: "", label: "full carrier", hint: "" }, ...(choices?.modes ?? [])];
   return (
     <div className="grid gap-3 bg-ground p-3 sm:grid-cols-3" id={`detail-${load.id}`}>
       <ChoiceField label="Kind" path={[...path, "kind"]} choices={kinds} />
-      <ChoiceField label="Hangs on" path={[...path, "rail"]} choices={rails} />
+      <ChoiceField label="Runs from" path={[...path, "rail"]} choices={rails} />
       <ChoiceField label="Behaves as" path={[...path, "behaviour"]} choices={BEHAVIOURS} />
       <NumberField
-        label="Watts while on, in place of amps"
+        label="Watts instead of amps"
         path={[...path, "receive_w"]}
         dimension="watts"
         known
         optional
-        hint="From the label; the amps follow from the volts it hangs on."
+        hint="From the label. We calculate the amps from the supply volts."
       />
       <NumberField
-        label="Standby, while it is off"
+        label="Standby current, while off"
         path={[...path, "standby_a"]}
         dimension="amps"
         known
         optional
       />
-      <ChoiceField label="Volts it wants" path={[...path, "window"]} choices={WINDOWS} />
+      <ChoiceField label="Voltage range" path={[...path, "window"]} choices={WINDOWS} />
       {load.window === "own" && (
         <>
           <NumberField label="At least" path={[...path, "least_v"]} dimension="volts" known optional />
@@ -71,7 +71,7 @@ export function LoadDetail({ load }: { load: Load }) {
         <>
           <NumberField label="Rated power" path={[...path, "rated_w"]} dimension="watts" known optional />
           <NumberField
-            label="Power in use"
+            label="Transmit power used"
             path={[...path, "power_w"]}
             dimension="watts"
             known
@@ -79,20 +79,17 @@ export function LoadDetail({ load }: { load: Load }) {
             fallback={load.rated_w?.value}
           />
           <ChoiceField label="Mode" path={[...path, "mode"]} choices={modes} emptyIsNull />
-          <NumberField
-            label="Never more than"
-            path={[...path, "power_cap_w"]}
-            dimension="watts"
-            known
-            optional
+          <NumberField label="Power limit" path={[...path, "power_cap_w"]} dimension="watts" known optional />
+          <TextField
+            label="Reason for the limit (tuner, hand-held duty…)"
+            path={[...path, "power_cap_reason"]}
           />
-          <TextField label="because (tuner, hand-held duty…)" path={[...path, "power_cap_reason"]} />
           <PowerTable load={load} />
         </>
       )}
       <WhenFields load={load} />
-      <ToggleField label="May wait for the sun" path={[...path, "deferrable"]} />
-      <ChecksField label="Pointless without" path={[...path, "needs"]} choices={NEEDS} />
+      <ToggleField label="Can wait for sun" path={[...path, "deferrable"]} />
+      <ChecksField label="Useless without" path={[...path, "needs"]} choices={NEEDS} />
       <ChoiceField label="After a cut-off it starts" path={[...path, "restarts"]} choices={RESTARTS} />
       <NumberField
         label="Minutes until it is ready"

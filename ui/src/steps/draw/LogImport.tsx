@@ -15,7 +15,7 @@ function Overs({ overs, onChange }: { overs: OverLength[]; onChange: (overs: Ove
   return (
     <table className="mt-2">
       <caption className="text-left text-[12px] text-ink2">
-        Assumed: your own overs, by mode. Change what does not fit you.
+        We assume this many overs per contact, by mode. Correct them to match your operating.
       </caption>
       <thead className="text-[12px] text-ink2">
         <tr>
@@ -23,10 +23,10 @@ function Overs({ overs, onChange }: { overs: OverLength[]; onChange: (overs: Ove
             Mode
           </th>
           <th scope="col" className="w-28 text-right font-normal">
-            An over, s
+            Seconds per over
           </th>
           <th scope="col" className="w-28 text-right font-normal">
-            a contact
+            overs per contact
           </th>
         </tr>
       </thead>
@@ -57,18 +57,18 @@ function Proposed({ proposal }: { proposal: Proposal }) {
   return (
     <>
       <p>
-        {proposal.contacts} contacts on {proposal.days} {proposal.days === 1 ? "day" : "days"}.
+        {proposal.contacts} contacts in {proposal.days} {proposal.days === 1 ? "day" : "days"}.
         {` ${proposal.by_band
           .slice(0, 6)
           .map((item) => `${item.band} ${MODE[item.mode]} ${item.contacts}`)
           .join(", ")}${proposal.by_band.length > 6 ? " and others" : ""}.`}
-        {proposal.unplaced > 0 && ` ${proposal.unplaced} on bands no set of this design covers.`}
+        {proposal.unplaced > 0 && ` ${proposal.unplaced} on bands that no radio in this design covers.`}
       </p>
       <ul className="mt-1">
         {proposal.loads.map((load) => (
           <li key={load.load_id}>
-            <b className="font-[640]">{load.name}</b>: {shortNumber(load.hours_per_day)} h a day on the air,{" "}
-            {shortNumber(load.transmit_share * 100)} % of it on the key; busiest at{" "}
+            <b className="font-[640]">{load.name}</b>: {shortNumber(load.hours_per_day)} h a day on the air,
+            transmitting {shortNumber(load.transmit_share * 100)} % of that time; busiest at{" "}
             {load.by_hour.indexOf(Math.max(...load.by_hour))} h UTC
           </li>
         ))}
@@ -82,7 +82,7 @@ function MalformedList({ state }: { state: Extract<LogState, { kind: "read" }> }
   return (
     <details className="mt-2 text-[12px]">
       <summary className="cursor-pointer text-fix">
-        {state.malformedCount === 1 ? "1 record" : `${state.malformedCount} records`} left out: not readable
+        {state.malformedCount === 1 ? "1 record" : `${state.malformedCount} records`} skipped: not readable
       </summary>
       <ul>
         {state.malformed.map((item) => (
@@ -109,8 +109,8 @@ export function LogImport() {
   };
   return (
     <Part
-      title="What your contact log says"
-      note="an ADIF file (.adi or .adx) becomes a tempo; nothing leaves this machine"
+      title="Hours from your contact log"
+      note="reads an ADIF file (.adi or .adx) and proposes an activity level; the file stays on this machine"
     >
       <input
         type="file"
@@ -148,10 +148,10 @@ export function LogImport() {
               disabled={state.proposal.loads.length === 0}
               onClick={() => accept(state.proposal)}
             >
-              Size on “{state.proposal.tempo.name}”
+              Use “{state.proposal.tempo.name}” for sizing
             </button>
             <button type="button" className="btn btn-sm btn-ghost" onClick={stop}>
-              Leave it
+              Cancel
             </button>
           </p>
         </div>

@@ -18,7 +18,7 @@ export function NewLoad({ onAdd }: { onAdd: (usual?: Load) => void }) {
           if (kind) onAdd(kind.load);
         }}
       >
-        <option value="">or one of a kind…</option>
+        <option value="">or choose a kind…</option>
         {catalogue?.load_kinds.map((item) => (
           <option key={item.kind} value={item.kind}>
             {item.label}

@@ -3,7 +3,7 @@ import { Figure } from "../../kit/Figure";
 import { NumberField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 
-/** The worst moment: standing current, the largest key-downs, and what if everything keyed at once. */
+/** Everything at once: standing current, the largest key-downs, and what if every radio transmits at once. */
 export function PeakStack() {
   const { view } = useDesk();
   const figure = useFigure();
@@ -13,12 +13,12 @@ export function PeakStack() {
   const low = figure(draw.low_end_peak_a)?.value ?? 0;
   const most = Math.max(peak, everything, low, 1e-9);
   const rows = [
-    ["At most at once", draw.peak_a, peak, "bg-draw/75"],
-    ["on a nearly empty bank", draw.low_end_peak_a, low, "bg-draw/50"],
-    ["if everything keyed", draw.everything_keys_a, everything, "bg-draw/25"],
+    ["Most at one time", draw.peak_a, peak, "bg-draw/75"],
+    ["on a nearly empty battery", draw.low_end_peak_a, low, "bg-draw/50"],
+    ["if every radio transmits", draw.everything_keys_a, everything, "bg-draw/25"],
   ] as const;
   return (
-    <Part title="The worst moment" note={draw.peak_takeaway}>
+    <Part title="Everything at once" note={draw.peak_takeaway}>
       <ul className="grid gap-1">
         {rows.map(([name, key, value, fill]) => (
           <li key={name} className="grid grid-cols-[10rem_1fr_4.5rem] items-center gap-3">
@@ -34,15 +34,9 @@ export function PeakStack() {
       </ul>
       <div className="mt-3 grid items-end gap-4 sm:grid-cols-2">
         <p>
-          A bench supply of <Figure of={figure(draw.supply_a)} /> would carry it.
+          A power supply of <Figure of={figure(draw.supply_a)} /> would be enough.
         </p>
-        <NumberField
-          label="The supply you have"
-          path={["draw", "supply_a"]}
-          dimension="amps"
-          known
-          optional
-        />
+        <NumberField label="Your power supply" path={["draw", "supply_a"]} dimension="amps" known optional />
       </div>
     </Part>
   );

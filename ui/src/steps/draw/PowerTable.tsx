@@ -15,7 +15,7 @@ export function PowerTable({ load }: { load: Load }) {
       const power = readQuantity(watts ?? "", "watts", units);
       const current = readQuantity(amps ?? "", "amps", units);
       if (!("value" in power && "value" in current)) {
-        return { error: "type pairs of watts and amps, as 10 W 5 A, 50 W 12 A" };
+        return { error: "type pairs of watts and amps, such as 10 W 5 A, 50 W 12 A" };
       }
       points.push({ watts: power.value, amps: current.value });
     }
@@ -23,7 +23,7 @@ export function PowerTable({ load }: { load: Load }) {
   };
   return (
     <RowsField
-      label="Its own power table"
+      label="Current at each power"
       path={["draw", "loads", { id: load.id }, "power_table"]}
       placeholder="10 W 5 A, 50 W 12 A"
       write={(points: readonly Point[]) =>

@@ -16,7 +16,7 @@ function RailRow({ index }: { index: number }) {
   const { layers, packs } = view.document.store;
   const plain = (item: { id: string; name: string }) => ({ value: item.id, label: item.name, hint: "" });
   const banks = [
-    { value: "main", label: "the main bank", hint: "" },
+    { value: "main", label: "the main battery", hint: "" },
     ...layers.map(plain),
     ...packs.map(plain),
   ];
@@ -35,16 +35,16 @@ function RailRow({ index }: { index: number }) {
     <li className="border-b border-hair py-3">
       <div className="mb-2 flex items-center gap-3">
         <div className="w-56">
-          <TextField label={`Rail ${index + 1}: name`} path={[...path, "name"]} bare />
+          <TextField label={`Supply line ${index + 1}: name`} path={[...path, "name"]} bare />
         </div>
         <p className="flex-1 text-[12px] text-ink2">
-          {hanging.length ? hanging.map((load) => load.name).join(", ") : "nothing hangs on it"}
+          {hanging.length ? hanging.map((load) => load.name).join(", ") : "no load on it"}
         </p>
         <button
           type="button"
           className="p-1 text-ink2 hover:text-stop disabled:opacity-40"
           aria-label={`Remove ${rail.name}`}
-          title={hanging.length ? "Loads hang on it; move them first" : "Remove"}
+          title={hanging.length ? "Loads run from it. Move them first." : "Remove"}
           disabled={hanging.length > 0}
           onClick={() => editor.edit({ kind: "remove", path })}
         >
@@ -53,28 +53,28 @@ function RailRow({ index }: { index: number }) {
       </div>
       <div className="grid gap-3 sm:grid-cols-3">
         <NumberField label="Volts" path={[...path, "volts"]} dimension="volts" known />
-        <NumberField label="Efficiency at its best" path={[...path, "efficiency"]} dimension="share" known />
-        <NumberField label="Idle draw" path={[...path, "idle_w"]} dimension="watts" known />
-        <NumberField label="Hours it is on" path={[...path, "on_hours"]} dimension="hours" known />
-        <NumberField label="Outlet may carry" path={[...path, "limit_a"]} dimension="amps" known optional />
+        <NumberField label="Best efficiency" path={[...path, "efficiency"]} dimension="share" known />
+        <NumberField label="Idle power" path={[...path, "idle_w"]} dimension="watts" known />
+        <NumberField label="Hours a day it is on" path={[...path, "on_hours"]} dimension="hours" known />
+        <NumberField label="Outlet limit" path={[...path, "limit_a"]} dimension="amps" known optional />
         <ChoiceField label="Fed from" path={[...path, "bank"]} choices={banks} />
         <ChoiceField
-          label="Load terminals of"
+          label="Load output of controller"
           path={[...path, "outlet_of"]}
           choices={controllers}
           emptyIsNull
         />
         {rail.kind === "inverter" && (
-          <NumberField label="Rated" path={[...path, "rated_w"]} dimension="watts" known optional />
+          <NumberField label="Rated power" path={[...path, "rated_w"]} dimension="watts" known optional />
         )}
       </div>
       {figures && (
         <p className="mt-2">
-          Idles away <Figure of={figure(figures.idle_ah)} /> a day; at its busiest{" "}
-          <Figure of={figure(figures.peak_w)} />, <Figure of={figure(figures.low_end_a)} /> from a nearly
-          empty bank.
+          Uses <Figure of={figure(figures.idle_ah)} /> a day when idle. At peak it gives{" "}
+          <Figure of={figure(figures.peak_w)} /> and takes <Figure of={figure(figures.low_end_a)} /> from a
+          nearly empty battery.
           {curve && curve.length > 0 && (
-            <span className="text-ink2"> With its idle draw counted: {curve.join(", ")}.</span>
+            <span className="text-ink2"> Efficiency with idle power included: {curve.join(", ")}.</span>
           )}
         </p>
       )}
@@ -99,8 +99,8 @@ export function Rails() {
   };
   return (
     <Part
-      title="Rails"
-      note="what hangs on a converter, an outlet or an inverter; all else hangs on the battery bus"
+      title="Supply lines"
+      note="loads behind a converter, an outlet or an inverter; all others run straight from the battery bus"
     >
       <Cautions step="draw" at="rails" />
       <ul>
@@ -110,17 +110,17 @@ export function Rails() {
       </ul>
       {view.report.draw.direct.map((item) => (
         <p key={item.load_id} className="mt-2">
-          {names.get(item.load_id)} straight from the bus would save <Figure of={figure(item.saved_ah)} /> a
-          day.
+          Run {names.get(item.load_id)} straight from the battery bus to save{" "}
+          <Figure of={figure(item.saved_ah)} /> a day.
         </p>
       ))}
       <select
-        aria-label="Add a rail"
+        aria-label="Add a supply line"
         className="field mt-2 w-56"
         value=""
         onChange={(event) => add(event.target.value)}
       >
-        <option value="">Add a rail…</option>
+        <option value="">Add a supply line…</option>
         {catalogue?.usual_rails.map((rail) => (
           <option key={rail.id} value={rail.id}>
             {rail.name}

@@ -79,8 +79,8 @@ function Preview({ table }: { table: ReadTable }) {
     <div className="mt-2">
       <p className="text-ink2">
         {table.had_heading
-          ? "Columns by their heading"
-          : "No heading found; columns guessed from their contents"}
+          ? "Columns found by their headings"
+          : "No headings found. We guessed the columns from their contents"}
         : {taken}.
       </p>
       <ul>
@@ -137,10 +137,10 @@ export function TableImport() {
   const isAsked = table !== undefined && table.unknown.length > 0;
   const good = table && !isAsked && table.faults.length === 0 && table.loads.length > 0;
   return (
-    <Part title="In and out as a table" note="CSV or ODS, or cells copied from a spreadsheet">
+    <Part title="Import or export the table" note="CSV or ODS, or cells copied from a spreadsheet">
       <p className="mb-2 flex flex-wrap items-center gap-3">
         <a className="btn btn-sm btn-ghost text-act" href={`/api/designs/${view.id}/loads.csv`} download>
-          Download the ledger as CSV
+          Download loads as CSV
         </a>
         <input
           type="file"
@@ -177,7 +177,7 @@ export function TableImport() {
             Add {table.loads.length === 1 ? "this load" : `these ${table.loads.length} loads`}
           </button>
           <button type="button" className="btn btn-sm" onClick={() => take(table.loads, false)}>
-            Replace the ledger
+            Replace all loads
           </button>
         </p>
       )}

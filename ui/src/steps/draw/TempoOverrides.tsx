@@ -26,7 +26,7 @@ function OverrideCell({ tempo, loadId, loadName, field, dimension }: Props) {
     editor.edit({ kind: "set", path: ["draw", "tempos", { id: tempo.id }, "overrides"], value: kept });
     return undefined;
   });
-  const what = field === "transmit_share" ? "share on the key, percent" : "hours a day";
+  const what = field === "transmit_share" ? "transmit % of the time" : "hours a day";
   return (
     <>
       <input
@@ -63,7 +63,7 @@ export function TempoOverrides() {
         <thead className="text-[12px] text-ink2">
           <tr>
             <th scope="col" className="text-left font-normal">
-              Key %, h a day
+              Transmit %, hours a day
             </th>
             {tempos.map((tempo) => (
               <th key={tempo.id} scope="col" colSpan={2} className="text-right font-normal">

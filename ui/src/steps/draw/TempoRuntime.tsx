@@ -8,7 +8,7 @@ const TIER_NAME: Record<string, string> = {
   comfort: "Comfort",
   useful: "Useful",
   vital: "Vital",
-  none: "No worth given",
+  none: "No priority set",
 };
 
 /** The tempos side by side, the one it is sized on marked; and what goes when the lower tiers are shed. */
@@ -18,21 +18,21 @@ export function TempoRuntime() {
   const { tempo_runtime: runtime, draw } = view.report;
   const { sized_on } = view.document.draw;
   return (
-    <Part title="Tempos side by side" note="how hard the station is worked, with no sun at all">
+    <Part title="How long it lasts at each activity level" note="with no sun at all">
       <table className="w-full">
         <thead>
           <tr className="text-[12px] text-ink2">
             <th scope="col" className="text-left font-normal">
-              Sized on
+              Size for
             </th>
             <th scope="col" className="w-32 text-right font-normal">
-              On the key, %
+              Transmit, %
             </th>
             <th scope="col" className="w-24 text-right font-normal">
-              A day
+              Use per day
             </th>
             <th scope="col" className="w-24 text-right font-normal">
-              To dark
+              Battery lasts
             </th>
           </tr>
         </thead>
@@ -55,7 +55,7 @@ export function TempoRuntime() {
               </th>
               <td className="text-right font-normal">
                 <NumberField
-                  label={`${tempo.name}: share on the key, percent; empty keeps each load’s own`}
+                  label={`${tempo.name}: transmit % of the time; leave empty to keep each load’s own figure`}
                   path={["draw", "tempos", { id: tempo.id }, "transmit_share"]}
                   dimension="share"
                   known
@@ -76,7 +76,7 @@ export function TempoRuntime() {
           {runtime.shed.map((item) => (
             <tr key={item.tiers.join()} className="border-t border-hair2">
               <th scope="row" colSpan={2} className="py-1 text-left font-normal">
-                {item.tiers.map((tier) => TIER_NAME[tier]).join(" and ")} shed
+                {item.tiers.map((tier) => TIER_NAME[tier]).join(" and ")} loads off
               </th>
               <td className="text-right">
                 <Figure of={figure(item.daily_ah)} />
@@ -89,7 +89,7 @@ export function TempoRuntime() {
         </tbody>
       </table>
       <details className="mt-2">
-        <summary className="cursor-pointer text-act">Load by load</summary>
+        <summary className="cursor-pointer text-act">Change single loads</summary>
         <TempoOverrides />
       </details>
       <p className="mt-2">

@@ -10,7 +10,7 @@ export function TurnDown() {
   const loads = view.document.draw.loads.filter((load) => steps.some((step) => step.load_id === load.id));
   if (loads.length === 0) return null;
   return (
-    <Part title="Turn it down" note={turn_down_takeaway}>
+    <Part title="Turn the power down" note={turn_down_takeaway}>
       <ul className="grid gap-2">
         {loads.map((load) => (
           <li key={load.id} className="grid items-center gap-2 sm:grid-cols-[12rem_1fr]">

@@ -8,8 +8,8 @@ import { PlainSelect } from "../../kit/PlainSelect";
 type When = "hours" | "pattern" | "events" | "thermostat";
 const CHOICES: { value: When; label: string }[] = [
   { value: "hours", label: "hours a day" },
-  { value: "pattern", label: "by the clock" },
-  { value: "events", label: "so many times a day" },
+  { value: "pattern", label: "at set hours" },
+  { value: "events", label: "a number of times a day" },
   { value: "thermostat", label: "by temperature" },
 ];
 const SIDES = [
@@ -33,7 +33,7 @@ function PatternField({ load }: { load: Load }) {
   };
   return (
     <fieldset className="sm:col-span-2">
-      <legend className="label mb-0.5">Clock hours it is on</legend>
+      <legend className="label mb-0.5">Hours of the day it is on</legend>
       <div className="grid grid-cols-12 gap-0.5">
         {pattern.map((share, hour) => (
           <button
@@ -83,16 +83,14 @@ export function WhenFields({ load }: { load: Load }) {
           path={[...path, "hours_per_day"]}
           dimension="hours"
           known
-          hint={
-            guessed ? `Taken to run ${guessed}, as is usual: choose “by the clock” to say when.` : undefined
-          }
+          hint={guessed ? `We assume it runs ${guessed}. Choose “at set hours” to change that.` : undefined}
         />
       )}
       {when === "pattern" && <PatternField load={load} />}
       {when === "events" && (
         <>
           <NumberField label="Times a day" path={[...path, "events", "per_day"]} dimension="number" />
-          <NumberField label="Minutes each" path={[...path, "events", "minutes"]} dimension="number" />
+          <NumberField label="Minutes each time" path={[...path, "events", "minutes"]} dimension="number" />
         </>
       )}
       {when === "thermostat" && (

@@ -9,12 +9,18 @@ const two = [newLoad("load-1"), newLoad("load-2")];
 
 describe("pasteInto", () => {
   it("lays cells over rows and adds the rows it needs", () => {
-    const cells = cellsOf("HF set\t1\t1.6 A\t22\t6 %\t8\tVital\r\nRouter\t2\t900 mA\t\t0\t24\tuseful\r\n");
+    const cells = cellsOf("HF radio\t1\t1.6 A\t22\t6 %\t8\tVital\r\nRouter\t2\t900 mA\t\t0\t24\tuseful\r\n");
     const pasted = pasteInto(two, cells, 1, 0, metric, newLoad("blank"), at12);
     expect(pasted).toMatchObject({
       loads: [
         { id: "load-1" },
-        { id: "load-2", name: "HF set", receive_a: { value: 1.6 }, transmit_a: { value: 22 }, tier: "vital" },
+        {
+          id: "load-2",
+          name: "HF radio",
+          receive_a: { value: 1.6 },
+          transmit_a: { value: 22 },
+          tier: "vital",
+        },
         { id: "load-3", name: "Router", quantity: 2, receive_a: { value: 0.9 }, transmit_a: null },
       ],
     });
@@ -35,7 +41,7 @@ describe("pasteInto", () => {
   });
 
   it.each([
-    ["12 parsecs", /Line 1, Receiving or on, amps: “parsecs” is not a unit/],
+    ["12 parsecs", /Line 1, Amps on receive, or while on: We can’t use the unit “parsecs”/],
     ["-3", /negative/],
     ["1\t2\t3\t4\t5\t6\t7", /Line 1/],
   ])("refuses %j whole, naming the line", (text, message) => {
@@ -47,7 +53,7 @@ describe("pasteInto", () => {
   it("refuses ten thousand rows in words", () => {
     const cells = cellsOf("a load\n".repeat(10_000));
     expect(pasteInto(two, cells, 0, 0, metric, newLoad("blank"), at12)).toEqual({
-      error: expect.stringContaining("at most 200"),
+      error: expect.stringContaining("can hold 200"),
     });
   });
 });

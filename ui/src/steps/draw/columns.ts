@@ -21,7 +21,7 @@ export const COLUMNS: Column[] = [
   { field: "quantity", label: "How many", short: "×", width: "w-10", kind: "number", dimension: "count" },
   {
     field: "receive_a",
-    label: "Receiving or on, amps",
+    label: "Amps on receive, or while on",
     short: "On, A",
     width: "w-16",
     kind: "known",
@@ -38,8 +38,8 @@ export const COLUMNS: Column[] = [
   },
   {
     field: "transmit_share",
-    label: "Share of its hours on the key, percent",
-    short: "Key, %",
+    label: "Transmit % of the time",
+    short: "Transmit, %",
     width: "w-16",
     kind: "known",
     dimension: "share",
@@ -52,11 +52,11 @@ export const COLUMNS: Column[] = [
     kind: "known",
     dimension: "hours",
   },
-  { field: "tier", label: "Worth", short: "Worth", width: "w-24", kind: "tier" },
+  { field: "tier", label: "Priority", short: "Priority", width: "w-30", kind: "tier" },
   {
     field: "interlock",
-    label: "Never keyed, or on, together with (groups, by commas)",
-    short: "Never with",
+    label: "Not at the same time as (group names, separated by commas)",
+    short: "Not with",
     width: "w-24",
     kind: "text",
   },
@@ -85,11 +85,12 @@ export function withText(
   if (column.kind === "text") return { ...load, [column.field]: text.trim() };
   if (column.kind === "tier") {
     const tier = TIERS.find((item) => item === text.trim().toLowerCase());
-    return tier ? { ...load, tier } : { error: `“${text.trim()}” is not Vital, Useful or Comfort` };
+    return tier ? { ...load, tier } : { error: `“${text.trim()}” is not Vital, Useful or Nice to have` };
   }
   const read = readQuantity(text, column.dimension, units, atVolts);
   if ("error" in read) return read;
-  if (read.value < 0) return { error: `${text.trim()} is negative; a current or a time cannot be` };
+  if (read.value < 0)
+    return { error: `${text.trim()} is negative. A current or a time must be zero or more.` };
   return {
     ...load,
     [column.field]: column.kind === "known" ? { value: read.value, basis: "stated" } : read.value,
@@ -110,7 +111,7 @@ export function pasteInto(
 ): Pasted {
   if (row + cells.length > MOST_LOADS) {
     return {
-      error: `That would make ${row + cells.length} loads; a design holds at most ${MOST_LOADS}. Nothing was pasted.`,
+      error: `That would be ${row + cells.length} loads, and a design can hold ${MOST_LOADS}. Nothing was pasted.`,
     };
   }
   const result = [...loads];

@@ -56,7 +56,7 @@ export function useContactLog(designId: string) {
     setState({ kind: "reading", share: 0 });
     try {
       if (file.size > MOST_CHARACTERS)
-        throw new Error("The file is over 80 MB; export a shorter span of time.");
+        throw new Error("The file is larger than 80 MB. Export a shorter period and try again.");
       const form = /\.adx$/i.test(file.name) ? "adx" : "adi";
       const text = await file.text();
       const parts = form === "adx" ? [text] : partsOf(text);
@@ -77,7 +77,7 @@ export function useContactLog(designId: string) {
         setState({ kind: "reading", share: (index + 1) / parts.length });
       }
       if (counts.size === 0)
-        throw new Error(`None of its ${before} records could be read: ${malformed[0]?.why}.`);
+        throw new Error(`None of the ${before} records could be read. The first one: ${malformed[0]?.why}.`);
       kept.current = { activity: [...counts.values()], malformed: malformed.slice(0, 50), malformedCount };
       await propose(null);
     } catch (error) {

@@ -14,7 +14,7 @@ export default function GuidePage() {
   useEffect(() => {
     document.title = `${found?.title ?? "Guide"} – Yonderstat`;
   }, [found]);
-  if (!found) return <NotThere what="There is no such page of the guide." />;
+  if (!found) return <NotThere what="This guide page does not exist." />;
   return (
     <div className="flex min-h-full flex-col bg-sheet">
       <TopBar>

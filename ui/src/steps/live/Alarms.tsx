@@ -8,12 +8,12 @@ import { type Alarm, clockTime } from "./useLive";
 const INITIALS = "yonderstat.initials";
 /** Where the design says what such a fault does to the station. */
 const SHEETS: Record<string, { to: string; name: string }> = {
-  not_charging: { to: "rehearse?page=lost", name: "If a part is lost" },
-  regulation: { to: "rehearse?page=lost", name: "If a part is lost" },
-  cold_lock: { to: "store", name: "Store" },
-  temperature: { to: "store", name: "Store" },
-  low_charge: { to: "rehearse?page=last", name: "Make it last" },
-  volts: { to: "bus", name: "Bus" },
+  not_charging: { to: "rehearse?page=lost", name: "If something breaks" },
+  regulation: { to: "rehearse?page=lost", name: "If something breaks" },
+  cold_lock: { to: "store", name: "Battery" },
+  temperature: { to: "store", name: "Battery" },
+  low_charge: { to: "rehearse?page=last", name: "Stretch the battery" },
+  volts: { to: "bus", name: "Wiring" },
   disagree: { to: "log", name: "Log" },
 };
 
@@ -51,18 +51,18 @@ function Row({ alarm, zone }: { alarm: Alarm; zone: string | null | undefined })
       </span>
       {alarm.acknowledged_at ? (
         <span className="text-[12px] text-ink2">
-          seen{alarm.acknowledged_by && ` by ${alarm.acknowledged_by}`}
+          acknowledged{alarm.acknowledged_by && ` by ${alarm.acknowledged_by}`}
         </span>
       ) : (
         open && (
           <button
             type="button"
             className="btn btn-sm btn-ghost text-act"
-            aria-label={`I have seen it: ${alarm.title}`}
+            aria-label={`Acknowledge: ${alarm.title}`}
             disabled={seen.isPending}
             onClick={() => seen.mutate()}
           >
-            I have seen it
+            Acknowledge
           </button>
         )
       )}
@@ -80,7 +80,11 @@ export function Alarms({ alarms, zone }: { alarms: readonly Alarm[]; zone: strin
     <Part
       title="Alarms"
       note={
-        open.length === 0 ? "none is open" : open.length === 1 ? "one is open" : `${open.length} are open`
+        open.length === 0
+          ? "no open alarms"
+          : open.length === 1
+            ? "1 open alarm"
+            : `${open.length} open alarms`
       }
     >
       <ul aria-live="polite" aria-label="Open alarms">
@@ -90,7 +94,7 @@ export function Alarms({ alarms, zone }: { alarms: readonly Alarm[]; zone: strin
       </ul>
       {over.length > 0 && (
         <details className="mt-2">
-          <summary className="cursor-pointer text-ink2">Over: {over.length}</summary>
+          <summary className="cursor-pointer text-ink2">Cleared alarms: {over.length}</summary>
           <ul>
             {over.map((alarm) => (
               <Row key={alarm.id} alarm={alarm} zone={zone} />

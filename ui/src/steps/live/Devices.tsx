@@ -10,8 +10,8 @@ import { ago, type LiveView } from "./useLive";
 type NewEndpoint = components["schemas"]["NewEndpoint"];
 const PROTOCOLS: [NewEndpoint["protocol"], string][] = [
   ["sunspec", "SunSpec over Modbus TCP"],
-  ["telemetry", "Telemetry lines over TCP"],
-  ["mqtt", "A topic of an MQTT broker"],
+  ["telemetry", "Text lines (key=value) over TCP"],
+  ["mqtt", "MQTT topic"],
 ];
 const KINDS: [NewEndpoint["kind"], string][] = [
   ["monitor", "Battery monitor"],
@@ -52,13 +52,14 @@ function DeviceRow({ endpoint }: { endpoint: LiveView["endpoints"][number] }) {
         {endpoint.protocol === "sunspec" && endpoint.unit !== 1 && `, unit ${endpoint.unit}`}
       </span>
       <span className={endpoint.trouble ? "text-fix" : "text-ink2"}>
-        {endpoint.trouble || (endpoint.heard_at ? `heard ${ago(endpoint.heard_at, now)}` : "not asked yet")}
+        {endpoint.trouble ||
+          (endpoint.heard_at ? `last reading ${ago(endpoint.heard_at, now)}` : "not contacted yet")}
       </span>
       <button
         type="button"
         className="ml-auto p-1 text-ink2 hover:text-stop"
-        aria-label={`Ask ${endpoint.name} no more`}
-        title="Ask it no more"
+        aria-label={`Remove ${endpoint.name}`}
+        title="Remove this device"
         onClick={() => remove.mutate()}
       >
         <Trash2 size={14} />
@@ -146,15 +147,15 @@ function AddDevice({ onDone }: { onDone: () => void }) {
   return (
     <form onSubmit={submit} className="mt-3 grid max-w-[46rem] items-start gap-3 sm:grid-cols-3">
       <Words
-        label="Name of the device"
+        label="Device name"
         value={asked.name}
         fault={faultOf("name")}
         placeholder="Battery monitor"
         onChange={(name) => set({ name })}
       />
-      <Choices label="What it is" value={asked.kind} values={KINDS} onChange={(kind) => set({ kind })} />
+      <Choices label="Device type" value={asked.kind} values={KINDS} onChange={(kind) => set({ kind })} />
       <Choices
-        label="How it is asked"
+        label="Protocol"
         value={asked.protocol}
         values={PROTOCOLS}
         onChange={(protocol) => set({ protocol })}
@@ -178,10 +179,10 @@ function AddDevice({ onDone }: { onDone: () => void }) {
       )}
       <div className="flex gap-2 sm:pt-5">
         <button type="submit" className="btn btn-primary btn-sm" disabled={add.isPending}>
-          Ask it
+          Connect
         </button>
         <button type="button" className="btn btn-sm btn-ghost" onClick={onDone}>
-          Leave it
+          Cancel
         </button>
       </div>
       {add.error && faults.length === 0 && (
@@ -190,8 +191,8 @@ function AddDevice({ onDone }: { onDone: () => void }) {
         </p>
       )}
       <p className="text-[12px] text-ink2 sm:col-span-3">
-        Only addresses on this machine or a private network are asked, and only ever read. Keep such devices
-        off the open internet.
+        Many of these devices have no password, so anyone on the internet could control them: keep them on a
+        private network. Yonderstat only reads them, and only on this machine or a private network.
       </p>
     </form>
   );

@@ -37,17 +37,19 @@ export function LiveLine({ strip, reader }: { strip: LiveStrip; reader: Reader }
             {show(said.charge_a, "A")} in, {show(said.load_a, "A")} out
           </span>
           <Trend shares={strip.trend} />
-          <span className="text-ink2">heard {ago(said.heard_at, now)}</span>
+          <span className="text-ink2">last reading {ago(said.heard_at, now)}</span>
         </>
       ) : (
-        <span className="text-ink2">Nothing heard yet.</span>
+        <span className="text-ink2">No readings yet.</span>
       )}
-      {reader.is_down && <span className="text-fix">The reader is down: nothing new comes in.</span>}
+      {reader.is_down && (
+        <span className="text-fix">Live readings have stopped: the reader program is not running.</span>
+      )}
       {strip.alarms.map((alarm) => (
         <span key={alarm.id} className="flex items-center gap-1.5">
           <Mark of={alarm.severity as Severity} />
           {alarm.title}
-          {alarm.acknowledged_at && <span className="text-ink2">(seen)</span>}
+          {alarm.acknowledged_at && <span className="text-ink2">(acknowledged)</span>}
         </span>
       ))}
     </div>

@@ -14,21 +14,21 @@ export default function LiveSheet() {
   const { data: live, error } = useLiveSite(view.site_id, view.id);
   useLiveEvents();
   const zone = view.document.place?.time_zone;
-  if (error && !live) return <p className="text-stop">What the site says cannot be had just now.</p>;
-  if (!live) return <p className="text-ink2">Asking…</p>;
+  if (error && !live) return <p className="text-stop">Live readings could not be loaded. Trying again…</p>;
+  if (!live) return <p className="text-ink2">Loading…</p>;
   const reports = live.endpoints.length > 0;
   return (
     <>
       {live.reader.is_down && reports && (
         <p role="alert" className="mb-3 text-fix">
-          The reader is down: nothing new comes in, and no alarm is raised. What is below is what was heard
-          last. <code>./start</code> starts it; its log says why it stopped.
+          No alarms will come while the reader program is stopped. Below are the last readings. Run{" "}
+          <code>./start</code> to start it again; its log file says why it stopped.
         </p>
       )}
       {!reports && (
         <p className="mb-3 text-[14px]">
-          Nothing reports itself here yet. Name a controller or a battery monitor below that can be asked over
-          the network: it is only ever read.
+          No devices yet. Add a charge controller or battery monitor below. Yonderstat reads it over the
+          network and never changes its settings.
         </p>
       )}
       {live.now && (
@@ -36,16 +36,16 @@ export default function LiveSheet() {
       )}
       {reports && !view.as_built && (
         <p className="mb-3 text-ink2">
-          Alarms and the next ten days are held to the design as built, not to {view.document.name}.
+          Alarms and the next ten days use the as-built design, not {view.document.name}.
         </p>
       )}
-      {reports && !live.now && <p className="mb-3 text-ink2">Nothing heard yet.</p>}
+      {reports && !live.now && <p className="mb-3 text-ink2">No readings yet.</p>}
       {reports && <Alarms alarms={live.alarms} zone={zone} />}
       {live.forecast && live.forecast_at && (
         <NextDays forecast={live.forecast} at={live.forecast_at} zone={zone} />
       )}
       {live.now && <Past zone={zone} />}
-      <Part title="Devices" note="asked, and never told anything">
+      <Part title="Devices" note="read only; nothing is ever sent to change them">
         <Devices endpoints={live.endpoints} />
       </Part>
       {reports && <Telling settings={live.settings} />}

@@ -34,7 +34,7 @@ function Picture({
   const now = Date.parse(at);
   const ticks = timeTicks(now, now + forecast.hours * HOUR_MS, zone ?? undefined, 10);
   return (
-    <Wide picture label="Charge of the next ten days">
+    <Wide picture label="Battery charge over the next ten days">
       <svg
         viewBox={`0 0 ${LEFT + WIDTH + 10} ${HEIGHT + 22}`}
         className="w-full min-w-[520px]"
@@ -93,8 +93,8 @@ function Picture({
         />
       </svg>
       <p className="text-[12px] text-ink2">
-        The full band: four weather years in five from what is left now, and the middle one. The pale one,
-        dashed: the plan at this time of year.
+        Dark band: from today’s charge, 8 of 10 weather years end up in it; the line is the typical year. Pale
+        band, dashed line: the plan at this time of year.
       </p>
     </Wide>
   );
@@ -106,7 +106,7 @@ function ByDay({ forecast }: { forecast: Forecast }) {
     Math.round(100 * Math.min(...values.slice(day * DAY_H, (day + 1) * DAY_H)));
   return (
     <details className="mt-1 text-[12px]">
-      <summary className="cursor-pointer text-ink2">Lowest of each day</summary>
+      <summary className="cursor-pointer text-ink2">Lowest charge of each day</summary>
       <Wide label="Lowest charge of each day">
         <table>
           <thead>
@@ -115,13 +115,13 @@ function ByDay({ forecast }: { forecast: Forecast }) {
                 Day
               </th>
               <th scope="col" className="pr-4 text-right font-normal">
-                One year in ten, %
+                Bad year (1 in 10), %
               </th>
               <th scope="col" className="pr-4 text-right font-normal">
-                Middle year, %
+                Typical year, %
               </th>
               <th scope="col" className="text-right font-normal">
-                Plan’s middle, %
+                Plan, typical year, %
               </th>
             </tr>
           </thead>
@@ -162,21 +162,21 @@ export function NextDays({ forecast, at, zone }: Props) {
         {forecast.under_floor}.
       </p>
       <ByDay forecast={forecast} />
-      <Wide label="How soon it goes dark">
+      <Wide label="When it loses power">
         <table className="mt-3 w-full max-w-[40rem]">
           <thead>
             <tr className="border-b border-hair text-ink2">
               <th scope="col" className="text-left font-normal">
-                From now on
+                If you now choose
               </th>
               <th scope="col" className="text-right font-normal">
-                Years dark in ten days
+                Chance of losing power in 10 days
               </th>
               <th scope="col" className="text-right font-normal">
-                One in ten by
+                Bad year (1 in 10)
               </th>
               <th scope="col" className="text-right font-normal">
-                Half by
+                Typical year
               </th>
             </tr>
           </thead>

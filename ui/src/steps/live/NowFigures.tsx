@@ -24,15 +24,15 @@ export function NowFigures({ now, reader, zone, speed }: Props) {
     <section aria-label="Now" className="mb-5">
       <dl className="flex flex-wrap gap-x-8 gap-y-2">
         <Measured label="state of charge">{show(now.charge_share, "share")}</Measured>
-        <Measured label="at the bank">{show(now.volts, "V")}</Measured>
+        <Measured label="at the battery">{show(now.volts, "V")}</Measured>
         <Measured label={`charging, ${show(watts(now.charge_a), "W")}`}>{show(now.charge_a, "A")}</Measured>
         <Measured label={`drawn, ${show(watts(now.load_a), "W")}`}>{show(now.load_a, "A")}</Measured>
         <Measured label="in the box">{show(now.box_c, "°C")}</Measured>
       </dl>
       <p className="mt-1 text-[12px] text-ink2">
-        {clockTime(now.device_at, zone)} by the site’s clock; heard {ago(now.heard_at, wall)}.
-        {speed > 1 && ` A stand-in: its clock runs ${speed} times as fast as ours.`}
-        {reader.waiting > 0 && ` ${reader.waiting} readings wait for the database.`}
+        {clockTime(now.device_at, zone)} site time; last reading {ago(now.heard_at, wall)}.
+        {speed > 1 && ` This is a simulator: its clock runs ${speed} times faster than real time.`}
+        {reader.waiting > 0 && ` ${reader.waiting} readings are waiting to be stored.`}
       </p>
     </section>
   );

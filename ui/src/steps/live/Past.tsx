@@ -49,7 +49,7 @@ export function Past({ zone }: { zone: string | null | undefined }) {
   });
   const named = CHANNELS.find(([id]) => id === data?.channel);
   return (
-    <Part title="So far" note="what it said, by the site’s clock">
+    <Part title="History" note="readings, in site time">
       <div className="mb-2 flex flex-wrap gap-x-6 gap-y-1">
         <Choice
           label="Show"
@@ -73,7 +73,7 @@ export function Past({ zone }: { zone: string | null | undefined }) {
           zone={zone}
         />
       ) : (
-        <p className="text-ink2">{data ? "Nothing of it yet." : "Drawing …"}</p>
+        <p className="text-ink2">{data ? "No readings of this yet." : "Drawing …"}</p>
       )}
     </Part>
   );

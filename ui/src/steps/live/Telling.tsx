@@ -8,11 +8,11 @@ import type { LiveView } from "./useLive";
 type Settings = LiveView["settings"];
 type Field = "webhook" | "mail_to" | "quiet_from_h" | "quiet_to_h" | "interval_s";
 const FIELDS: { id: Field; label: string; placeholder: string }[] = [
-  { id: "interval_s", label: "Asked every so many seconds", placeholder: "60" },
-  { id: "webhook", label: "Tell a web address", placeholder: "http://192.168.4.2:8080/alarms" },
-  { id: "mail_to", label: "Mail to", placeholder: "keeper@example.org" },
-  { id: "quiet_from_h", label: "Quiet from hour", placeholder: "22" },
-  { id: "quiet_to_h", label: "to hour", placeholder: "7" },
+  { id: "interval_s", label: "Read every (seconds)", placeholder: "60" },
+  { id: "webhook", label: "Send alarms to web address", placeholder: "http://192.168.4.2:8080/alarms" },
+  { id: "mail_to", label: "Send alarms to email", placeholder: "keeper@example.org" },
+  { id: "quiet_from_h", label: "Quiet hours from", placeholder: "22" },
+  { id: "quiet_to_h", label: "to", placeholder: "7" },
 ];
 const NUMBERS: Field[] = ["quiet_from_h", "quiet_to_h", "interval_s"];
 
@@ -52,7 +52,7 @@ export function Telling({ settings }: { settings: Settings }) {
     keep.mutate();
   };
   return (
-    <Part title="Who is told" note="besides this page; a Stop is told in quiet hours too">
+    <Part title="Alarm messages" note="in addition to this page; a Stop is sent even in quiet hours">
       <form onSubmit={submit} className="grid max-w-[46rem] items-start gap-3 sm:grid-cols-5">
         {FIELDS.map(({ id: field, label, placeholder }) => {
           const fault = faults.find((item) => item.pointer === `/${field}`)?.message;
@@ -84,7 +84,7 @@ export function Telling({ settings }: { settings: Settings }) {
             className="btn btn-sm btn-ghost text-act"
             disabled={Object.keys(typed).length === 0 || keep.isPending}
           >
-            Keep it
+            Save
           </button>
         </div>
         {keep.error && faults.length === 0 && (

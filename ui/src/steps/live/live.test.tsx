@@ -49,33 +49,33 @@ it("a strip says now, trend, when it was heard, and what it warns of", () => {
   shown(<LiveLine strip={STRIP} reader={READER} />);
   expect(screen.getByText(/71\s*%/)).toBeVisible();
   expect(screen.getByRole("img", { name: /falling, from 90 to 71 %/ })).toBeVisible();
-  expect(screen.getByText(/heard \d s ago/)).toBeVisible();
+  expect(screen.getByText(/last reading \d s ago/)).toBeVisible();
   expect(screen.getByText("Not charging in the sun")).toBeVisible();
   expect(screen.queryByText(/reader is down/)).toBeNull();
 });
 
 it("a reader that is down and a site nobody heard of are said", () => {
   shown(<LiveLine strip={{ ...STRIP, now: null, alarms: [] }} reader={{ ...READER, is_down: true }} />);
-  expect(screen.getByText("Nothing heard yet.")).toBeVisible();
-  expect(screen.getByText(/The reader is down/)).toBeVisible();
+  expect(screen.getByText("No readings yet.")).toBeVisible();
+  expect(screen.getByText(/Live readings have stopped/)).toBeVisible();
 });
 
 it("an alarm is acknowledged with the person's initials, and one that is over stands apart", async () => {
   localStorage.setItem("yonderstat.initials", "QY3RIM");
   const asked = fakeServer(() => ({ body: { ...ALARM, acknowledged_by: "QY3RIM" } }));
-  const over = { ...ALARM, id: "a0", kind: "silent", title: "Silent", cleared_at: "2026-06-01T20:00:00Z" };
+  const over = { ...ALARM, id: "a0", kind: "silent", title: "No data", cleared_at: "2026-06-01T20:00:00Z" };
   shown(<Alarms alarms={[ALARM, over]} zone="Pacific/Auckland" />);
-  expect(screen.getByText("one is open")).toBeVisible();
+  expect(screen.getByText("1 open alarm")).toBeVisible();
   expect(screen.getByText("2 Jun, 11:30")).toBeVisible();
-  expect(screen.getByRole("link", { name: "If a part is lost" })).toHaveAttribute(
+  expect(screen.getByRole("link", { name: "If something breaks" })).toHaveAttribute(
     "href",
     expect.stringContaining("rehearse?page=lost"),
   );
-  await userEvent.click(screen.getByRole("button", { name: "I have seen it: Not charging in the sun" }));
+  await userEvent.click(screen.getByRole("button", { name: "Acknowledge: Not charging in the sun" }));
   expect(asked.map((one) => [one.path, one.body])).toEqual([
     ["/api/alarms/a1/acknowledge", { who: "QY3RIM" }],
   ]);
-  expect(screen.getByText("Over: 1")).toBeVisible();
+  expect(screen.getByText("Cleared alarms: 1")).toBeVisible();
 });
 
 it("time is told by the site's clock, and how long ago in words", () => {

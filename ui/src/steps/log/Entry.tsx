@@ -35,7 +35,7 @@ function Outbox() {
     <>
       {lines.length > 0 && (
         <p role="status" className="text-fix">
-          {lines.length === 1 ? "One line waits" : `${lines.length} lines wait`} for the server:{" "}
+          {lines.length === 1 ? "One entry waits" : `${lines.length} entries wait`} for the server:{" "}
           {lines.map((line) => line.said).join("; ")}
         </p>
       )}
@@ -85,7 +85,7 @@ export function Entry() {
   const fault =
     add.error instanceof Refusal
       ? (add.error.problem.faults?.[0]?.message ?? add.error.problem.title)
-      : add.error && "The server cannot be reached; what you typed is still here.";
+      : add.error && "The server does not answer. What you typed is still here.";
   return (
     <form onSubmit={submit} className="grid items-start gap-3 sm:grid-cols-[1fr_14rem_auto]">
       <div>
@@ -112,12 +112,12 @@ export function Entry() {
           </p>
         )}
         <p id={`${id}-help`} className="mt-0.5 text-[12px] text-ink2">
-          As you would say it: {EXAMPLES.join(" · ")}. Anything else is kept as words.
+          Type it as you would say it: {EXAMPLES.join(" · ")}. Anything else is kept as a note.
         </p>
       </div>
       <div>
         <label htmlFor={`${id}-at`} className="label mb-0.5 block">
-          Taken at (empty is now)
+          Time of reading (empty means now)
         </label>
         <input
           id={`${id}-at`}
@@ -132,7 +132,7 @@ export function Entry() {
         className="btn btn-primary btn-sm mt-5"
         disabled={said.trim() === "" || add.isPending}
       >
-        Log it
+        Save reading
       </button>
       <div className="sm:col-span-3">
         <Outbox />

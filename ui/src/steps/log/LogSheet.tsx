@@ -4,6 +4,7 @@ import { answer, client } from "../../api/client";
 import { Cautions } from "../../kit/Cautions";
 import { useDesk } from "../../kit/context";
 import { Part } from "../../kit/layout";
+import { Sections } from "../../kit/Sections";
 import { Entry } from "./Entry";
 import { MeterRecord } from "./MeterRecord";
 import { Readings } from "./Readings";
@@ -27,28 +28,47 @@ export default function LogSheet() {
   const { data, error } = useLog();
   const told = data
     ? data.total === 0
-      ? "Nothing logged here yet. The plan is a set of guesses until somebody measures: begin with the volts at rest."
-      : `${data.total} ${data.total === 1 ? "reading" : "readings"}; ${data.contradicted} of those shown speak against this design.`
+      ? "No readings yet. Until someone measures, the plan rests on guesses. Start with the battery volts at rest."
+      : `${data.total} ${data.total === 1 ? "reading" : "readings"}. ${data.contradicted} of those shown do not match this design.`
     : "";
   return (
-    <>
-      <p className="mb-3 text-[14px]">{told}</p>
-      {data && <Standing log={data} />}
-      {error && <p className="text-stop">The log cannot be had just now.</p>}
-      <Part title="New reading" note="kept with the site, read against the design that is open">
-        <Cautions step="log" at="entry" />
-        <Entry />
-        <p className="mt-1">
-          <Link className="text-act hover:underline" to="../check" relative="path">
-            Is that right? Check a reading, or find what is wrong
-          </Link>
-        </p>
-      </Part>
-      {data && data.readings.length > 0 && <Readings readings={data.readings} />}
-      {data && <Tested log={data} />}
-      <Tests />
-      <MeterRecord />
-      <Upkeep />
-    </>
+    <Sections
+      label="Log"
+      sections={[
+        {
+          id: "readings",
+          name: "Readings",
+          page: (
+            <>
+              <p className="mb-3 text-[14px]">{told}</p>
+              {error && <p className="text-stop">The log could not be loaded. Try again in a moment.</p>}
+              <Part title="New reading" note="saved with the site and compared with the open design">
+                <Cautions step="log" at="entry" />
+                <Entry />
+                <p className="mt-1">
+                  <Link className="text-act hover:underline" to="../check" relative="path">
+                    Is that right? Check a reading, or find what is wrong
+                  </Link>
+                </p>
+              </Part>
+              {data && <Standing log={data} />}
+              {data && data.readings.length > 0 && <Readings readings={data.readings} />}
+            </>
+          ),
+        },
+        {
+          id: "tests",
+          name: "Tests",
+          page: (
+            <>
+              {data && <Tested log={data} />}
+              <Tests />
+            </>
+          ),
+        },
+        { id: "record", name: "Plan against measured", page: <MeterRecord /> },
+        { id: "upkeep", name: "Upkeep", page: <Upkeep /> },
+      ]}
+    />
   );
 }

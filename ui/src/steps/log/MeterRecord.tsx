@@ -16,7 +16,7 @@ export function MeterRecord() {
       answer(client.GET("/api/designs/{design_id}/record", { params: { path: { design_id: view.id } } })),
   });
   return (
-    <Part title="Plan against measured" note="what a monitor or controller wrote, by any interval">
+    <Part title="Plan against measured" note="from a monitor’s or controller’s log file, at any interval">
       {data && <PlanAgainst record={data} />}
       <RecordImport />
       <BroughtFiles />

@@ -41,7 +41,7 @@ function Channel() {
       </label>
       {data && named && data.series.at.length > 1 ? (
         <TimeBand
-          label={`${named[1]} over the time on record`}
+          label={`${named[1]} over the recorded time`}
           series={data.series}
           plan={data.planned}
           name={named[1]}
@@ -49,7 +49,7 @@ function Channel() {
           zone={view.document.place?.time_zone}
         />
       ) : (
-        <p className="text-ink2">{data ? "Nothing of it is on record." : "Drawing …"}</p>
+        <p className="text-ink2">{data ? "No readings of this yet." : "Drawing …"}</p>
       )}
     </div>
   );
@@ -120,7 +120,7 @@ export function PlanAgainst({ record }: { record: Record_ }) {
   if (record.span.rows === 0) {
     return (
       <p className="mb-2 text-ink2">
-        Nothing on record yet. A week of a monitor’s file says which guess of the plan is wrong.
+        Nothing imported yet. One week of a monitor’s log shows which guess in the plan is wrong.
       </p>
     );
   }

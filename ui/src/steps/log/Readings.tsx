@@ -51,7 +51,7 @@ function Row({ reading }: { reading: Reading }) {
         type="button"
         className="p-1 text-ink2 hover:text-stop"
         aria-label={`Take out ${reading.said}`}
-        title="Take out"
+        title="Remove"
         onClick={() => remove.mutate()}
       >
         <Trash2 size={14} />
@@ -60,10 +60,10 @@ function Row({ reading }: { reading: Reading }) {
   );
 }
 
-/** What was read, the newest first. */
+/** What was read, newest first. */
 export function Readings({ readings }: { readings: Reading[] }) {
   return (
-    <Part title="Readings" note="the newest first">
+    <Part title="Readings" note="newest first">
       <ul>
         {readings.map((reading) => (
           <Row key={reading.id} reading={reading} />

@@ -13,7 +13,7 @@ const TAKEN_FOR: [string, string][] = [
   ["load_a", "load amps"],
   ["net_a", "net amps, + is charging"],
   ["charge_share", "state of charge"],
-  ["box_c", "temperature of the box"],
+  ["box_c", "box temperature"],
 ];
 
 type Props = { look: Preview; columns: string[]; onChange: (columns: string[]) => void };

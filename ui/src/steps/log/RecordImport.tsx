@@ -31,7 +31,7 @@ function Outcome({ run, zone }: { run: ImportRun; zone: string | null | undefine
   );
 }
 
-/** Bring a meter’s record in: pick, look at its columns, have it looked through to its end, keep it. */
+/** Import a meter’s record: pick, look at its columns, have it looked through to its end, keep it. */
 export function RecordImport() {
   const { view } = useDesk();
   const input = useRef<HTMLInputElement>(null);
@@ -65,7 +65,7 @@ export function RecordImport() {
   return (
     <>
       <button type="button" className="btn btn-sm btn-ghost text-act" onClick={() => input.current?.click()}>
-        Bring a meter’s record in
+        Import a meter’s record
       </button>
       <input
         ref={input}

@@ -16,7 +16,7 @@ export function Standing({ log }: { log: Log }) {
   return (
     <>
       {log.notices.length > 0 && (
-        <ul aria-label="What stands out" className="mb-3">
+        <ul aria-label="What to notice" className="mb-3">
           {log.notices.map((notice) => (
             <li key={notice.words} className="flex items-center gap-2 py-0.5">
               <Mark of={notice.severity} /> {notice.words}
@@ -25,7 +25,7 @@ export function Standing({ log }: { log: Log }) {
         </ul>
       )}
       {log.left && (
-        <section aria-label="What is left" className="mb-4">
+        <section aria-label="Time left" className="mb-4">
           <p>{log.left.words}</p>
           <dl className="flex flex-wrap gap-x-6">
             {log.left.tempos.map((row) => (

@@ -8,7 +8,7 @@ import { editsOf } from "../../kit/remedy";
 type Log = components["schemas"]["LogView"];
 const [LEFT, WIDTH, HEIGHT] = [46, 420, 110];
 
-/** What the bank was tested to hold, over its years of service. */
+/** Tested battery capacity, over its years of service. */
 function Held({ held }: { held: Log["held"] }) {
   const show = useShown();
   const [first, last] = [held[0], held.at(-1)];
@@ -25,7 +25,7 @@ function Held({ held }: { held: Log["held"] }) {
         {show(last.held_ah, "A·h")} on {last.taken_at.slice(0, 10)}: {show(last.label_share, "share")} of its
         label.
       </p>
-      <Wide picture label="What the bank was tested to hold">
+      <Wide picture label="Tested battery capacity">
         <svg
           viewBox={`0 0 ${LEFT + WIDTH + 20} ${HEIGHT + 20}`}
           className="w-full max-w-[36rem] min-w-[340px]"
@@ -77,7 +77,7 @@ function Noise({ rows }: { rows: Log["noise"] }) {
   return (
     <Wide label="Noise by device and band">
       <table className="mt-3 w-full max-w-[34rem]">
-        <caption className="text-left text-ink2">Noise by device and band, the loudest first</caption>
+        <caption className="text-left text-ink2">Noise by device and band, loudest first</caption>
         <thead>
           <tr className="border-b border-hair text-ink2">
             <th scope="col" className="text-left font-normal">
@@ -93,7 +93,7 @@ function Noise({ rows }: { rows: Log["noise"] }) {
               On, dBm
             </th>
             <th scope="col" className="text-right font-normal">
-              Adds, dB
+              Added noise, dB
             </th>
           </tr>
         </thead>
@@ -122,7 +122,7 @@ export function Tested({ log }: { log: Log }) {
   if (!exponent && held.length < 2 && noise.length === 0) return null;
   const change = exponent?.change;
   return (
-    <Part title="What the tests say together" note="over the years, and beside each other">
+    <Part title="Test results together" note="over the years and compared">
       <Held held={held} />
       {exponent && (
         <p className="mt-2">

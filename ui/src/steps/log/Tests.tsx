@@ -86,7 +86,7 @@ function Form({ procedure }: { procedure: Procedure }) {
       </ol>
       {procedure.subjects.length > 1 && (
         <label className="mb-3 flex max-w-80 flex-col">
-          <span className="label">What is tested</span>
+          <span className="label">What you tested</span>
           <select className="field" value={subject} onChange={(event) => setSubject(event.target.value)}>
             {procedure.subjects.map((item) => (
               <option key={item.id} value={item.id}>
@@ -140,7 +140,7 @@ function Form({ procedure }: { procedure: Procedure }) {
       )}
       <p className="mt-3">
         <button type="submit" className="btn btn-primary btn-sm" disabled={add.isPending}>
-          Log the test
+          Save test
         </button>
       </p>
       {add.data && (
@@ -164,7 +164,7 @@ export function Tests() {
   });
   const chosen = data?.find((procedure) => procedure.id === open);
   return (
-    <Part title="Tests" note="guided: what to expect first, what it means after">
+    <Part title="Tests" note="step by step: what to expect, then what the result means">
       <p className="mb-3 flex flex-wrap gap-1">
         {data?.map((procedure) => (
           <button

@@ -14,7 +14,7 @@ const today = () => {
 };
 
 function whenDue({ overdue_days, last, due }: Due): [words: string, tone: string] {
-  if (last === null) return ["never logged", "text-fix"];
+  if (last === null) return ["never done", "text-fix"];
   if (overdue_days > 0) return [`${overdue_days} days overdue`, "text-stop"];
   return [`due ${due}`, overdue_days > -SOON_DAYS ? "text-fix" : "text-ink2"];
 }
@@ -74,10 +74,10 @@ export function Upkeep() {
   const titles = Object.fromEntries(data?.due.map((item) => [item.task, item.title]) ?? []);
   return (
     <Part
-      title="Upkeep"
+      title="Maintenance"
       note={
         <a className="text-act hover:underline" href={`/api/designs/${view.id}/upkeep.ics`} download>
-          Take it away as a calendar
+          Download calendar
         </a>
       }
     >
@@ -88,7 +88,7 @@ export function Upkeep() {
       </ul>
       {data && data.done.length > 0 && (
         <details className="mt-2">
-          <summary className="cursor-pointer text-act">Service history, {data.done.length}</summary>
+          <summary className="cursor-pointer text-act">Service history ({data.done.length})</summary>
           <ul>
             {data.done.map((item) => (
               <li key={item.id} className="flex gap-3">
@@ -101,7 +101,7 @@ export function Upkeep() {
                   className="text-act hover:underline"
                   onClick={() => back.mutate(item.id)}
                 >
-                  Take it back
+                  Undo
                 </button>
               </li>
             ))}

@@ -1,3 +1,3 @@
 import type { StepLine } from "../../kit/stepLine";
 
-export const line: StepLine = () => "readings, and what they mean";
+export const line: StepLine = () => "readings and tests";

@@ -60,7 +60,7 @@ export async function sendWaiting(): Promise<number> {
         sent += 1;
       } catch (error) {
         if (!(error instanceof Refusal) || error.problem.status >= 500) break;
-        useOutbox.setState({ refused: `“${line.said}” was refused: ${error.message}` });
+        useOutbox.setState({ refused: `“${line.said}” was not saved: ${error.message}` });
       }
       useOutbox.setState((now) => {
         const lines = now.lines.filter((item) => item.key !== line.key);

@@ -14,18 +14,22 @@ export function Failures() {
       answer(client.GET("/api/designs/{design_id}/failures", { params: { path: { design_id: view.id } } })),
   });
   const report = data?.report;
-  if (isPending) return <p className="py-4 text-ink2">Every part is being taken away in turn…</p>;
+  if (isPending) return <p className="py-4 text-ink2">Testing what happens when each part fails…</p>;
   if (!report || report.failures.length === 0) {
-    return <p className="py-4">Nothing to lose yet: a rehearsal needs a place with sun data, and a bank.</p>;
+    return (
+      <p className="py-4">
+        Nothing to test yet. Enter a location with sun data in Brief and a battery in Battery.
+      </p>
+    );
   }
   const whole =
     report.chance === null
-      ? `${percent(report.served_vital)} of vital service is given`
-      : `${percent(report.chance)} of spells are carried in the worst month`;
+      ? `vital loads have power ${percent(report.served_vital)} of the time`
+      : `it survives ${percent(report.chance)} of outages in the worst month`;
   return (
     <Part
-      title="Single failures"
-      note={`every part lost in turn, ${report.years} years each; with all, ${whole}`}
+      title="If something breaks"
+      note={`one part fails at a time, over ${report.years} weather years; with nothing broken, ${whole}`}
     >
       <ul>
         {report.failures.map((failure) => (

@@ -28,7 +28,7 @@ function Row({ form, index, remove }: Props & { index: number; remove: () => voi
           validate: (text) =>
             name === "amount"
               ? /^\d+(\.\d+)?$/.test(text.trim()) || "type a number, such as 3"
-              : readHour(text) !== undefined || "type a whole hour, such as day 3, 18:00",
+              : readHour(text) !== undefined || "type a day and a full hour, such as day 3, 18:00",
         })}
       />
     </div>
@@ -47,7 +47,7 @@ function Row({ form, index, remove }: Props & { index: number; remove: () => voi
         <div className="w-44">
           <PlainSelect
             id={`${at}-of`}
-            label="Which string"
+            label="Which panel string"
             choices={view.document.array.strings.map((item) => ({ value: item.id, label: item.name }))}
             {...form.register(`happenings.${index}.of`)}
           />
@@ -63,7 +63,7 @@ function Row({ form, index, remove }: Props & { index: number; remove: () => voi
       <button
         type="button"
         className="p-2 text-ink2 hover:text-stop"
-        aria-label="Remove what happens"
+        aria-label="Remove this event"
         onClick={remove}
       >
         <Trash2 size={14} />
@@ -99,13 +99,13 @@ export function Happenings({ form }: Props) {
         ))}
       </ul>
       <select
-        aria-label="Add what goes wrong, or what somebody does"
+        aria-label="Add a failure or an action"
         className="field mt-1 w-72"
         value=""
         onChange={(event) => add(event.target.value as Kind)}
       >
         <option value="" disabled>
-          Add what goes wrong, or is done…
+          Add a failure or an action…
         </option>
         {KINDS.map((item) => (
           <option key={item.value} value={item.value}>

@@ -26,7 +26,7 @@ type Form = {
 const money = (text: string) =>
   text.trim() === "" || /^\d+(\.\d+)?$/.test(text.trim()) || "type a number, such as 1.20";
 const CONTROLLERS = [
-  { value: "", label: "as it is" },
+  { value: "", label: "as now" },
   { value: "pwm", label: "all PWM" },
   { value: "mppt", label: "all MPPT" },
 ];
@@ -48,8 +48,8 @@ function Answer({ map, late }: { map: SizingMap; late: boolean }) {
     navigate(`/designs/${made.id}/rehearse`);
   };
   const enough = [
-    ...(map.enough_watts ? [`${show(map.enough_watts, "W")} with the bank you have`] : []),
-    ...(map.enough_ah ? [`${show(map.enough_ah, "A·h")} with the panels you have`] : []),
+    ...(map.enough_watts ? [`${show(map.enough_watts, "W")} with your present battery`] : []),
+    ...(map.enough_ah ? [`${show(map.enough_ah, "A·h")} with your present panels`] : []),
   ];
   return (
     <div className="mb-3">
@@ -57,12 +57,15 @@ function Answer({ map, late }: { map: SizingMap; late: boolean }) {
         {map.sentence}
       </p>
       {map.here.share < map.target && enough.length > 0 && (
-        <p className="mt-1">If sun and draw are just as guessed, it takes {enough.join(", or ")}.</p>
+        <p className="mt-1">
+          If our sun and power-use guesses are exactly right, you need {enough.join(", or ")}.
+        </p>
       )}
       {map.best_for_sum && (
         <p className="mt-1">
-          The best for the sum: {show(map.best_for_sum.watts, "W")} and{" "}
-          {show(map.best_for_sum.amp_hours, "A·h")}, which hold {(map.best_for_sum.share * 100).toFixed(1)} %.
+          Best size for your budget: {show(map.best_for_sum.watts, "W")} and{" "}
+          {show(map.best_for_sum.amp_hours, "A·h")}. They reach {(map.best_for_sum.share * 100).toFixed(1)} %
+          of {map.share_of}.
         </p>
       )}
       {map.priced && (
@@ -73,7 +76,7 @@ function Answer({ map, late }: { map: SizingMap; late: boolean }) {
       )}
       {map.cheapest && map.patch.length > 0 && (
         <button type="button" className="btn btn-sm mt-2" disabled={late} onClick={build}>
-          Make this a new design
+          Create a design with this size
         </button>
       )}
     </div>
@@ -94,7 +97,7 @@ function askOf(form: Form, tilt: number | null): MapAsk {
   };
 }
 
-/** How much is enough: drawn at once, drawn again as what is asked changes. */
+/** How big must it be?: drawn at once, drawn again as what is asked changes. */
 export function HowMuch() {
   const { view } = useDesk();
   const { data: choices } = useCatalogue();
@@ -125,7 +128,7 @@ export function HowMuch() {
     </div>
   );
   return (
-    <Part title="How much is enough" note="panels against bank, every size rehearsed over ten weather years">
+    <Part title="How big must it be?" note="panels and battery: every size simulated over ten weather years">
       <form aria-label="Sizing map" className="mb-3" onSubmit={(event) => event.preventDefault()}>
         <div className="mb-3 grid grid-cols-2 gap-3 sm:grid-cols-4">
           <TiltSlider tilt={tilt} onChange={setTilt} />
@@ -138,13 +141,13 @@ export function HowMuch() {
           <PlainSelect
             id="map-chemistry"
             label="Chemistry"
-            choices={[{ value: "", label: "as it is" }, ...(choices?.chemistries ?? [])]}
+            choices={[{ value: "", label: "as now" }, ...(choices?.chemistries ?? [])]}
             {...register("chemistry")}
           />
-          {field("room", "Room for, W")}
-          {field("panel", `Price of a watt of panel${currency}`)}
-          {field("bank", `Price of an amp-hour${currency}`)}
-          {field("budget", `To spend${currency}`)}
+          {field("room", "Space for panels, W")}
+          {field("panel", `Panel price per watt${currency}`)}
+          {field("bank", `Battery price per amp-hour${currency}`)}
+          {field("budget", `Budget${currency}`)}
         </div>
       </form>
       {error && (
@@ -153,9 +156,11 @@ export function HowMuch() {
         </p>
       )}
       {impossible && (
-        <p role="alert">A map needs a place with sun data, a bank, and at least one panel to grow.</p>
+        <p role="alert">
+          To draw this map we need a location with sun data, a battery and at least one panel.
+        </p>
       )}
-      {!map && !impossible && !error && <p aria-live="polite">Rehearsing the sizes …</p>}
+      {!map && !impossible && !error && <p aria-live="polite">Simulating the sizes…</p>}
       {map && (
         <div aria-busy={refining} className={late ? "opacity-60" : undefined}>
           <Answer map={map} late={late} />

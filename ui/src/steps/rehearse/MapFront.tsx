@@ -16,7 +16,7 @@ export function MapFront({ map }: { map: SizingMap }) {
   const steps = map.front.map(({ cost, share }, index) =>
     index === 0 ? `M${x(cost)} ${y(share)}` : `H${x(cost)}V${y(share)}`,
   );
-  const unit = map.priced ? map.currency || "money" : "times what you have in all";
+  const unit = map.priced ? map.currency || "money" : "times the cost of what you have";
   const money = (cost: number) => (map.priced ? cost.toFixed(0) : cost.toFixed(1));
   return (
     <figure className="mt-3">
@@ -67,7 +67,7 @@ export function MapFront({ map }: { map: SizingMap }) {
         />
       </svg>
       <figcaption className="text-[12px] text-ink2">
-        The least that each share of {map.share_of} costs; the ring is what you have, the dashed line{" "}
+        Lowest cost for each share of {map.share_of}. The ring is what you have; the dashed line is{" "}
         {map.target * 100} %.
       </figcaption>
     </figure>

@@ -63,8 +63,8 @@ export function MapGrid({ map }: { map: SizingMap }) {
   const cost = map.cost[at.row]?.[at.column] ?? 0;
   const marks = [
     { kind: "here" as const, point: map.here, word: "what you have" },
-    { kind: "cheapest" as const, point: map.cheapest, word: "the cheapest that holds" },
-    { kind: "sum" as const, point: map.best_for_sum, word: "the best for the sum" },
+    { kind: "cheapest" as const, point: map.cheapest, word: "the cheapest that is enough" },
+    { kind: "sum" as const, point: map.best_for_sum, word: "the best for your budget" },
   ].flatMap((mark) => (mark.point ? [{ ...mark, ...placeOf(map, mark.point) }] : []));
   const beyond = map.watts.findIndex((watts) => map.shelf_watts !== null && watts > map.shelf_watts);
   const shelf = map.shelf_watts !== null && beyond > 0 ? x(beyond) : undefined;
@@ -76,7 +76,7 @@ export function MapGrid({ map }: { map: SizingMap }) {
           viewBox={`0 0 ${LEFT + SIZE + 16} ${SIZE + BOTTOM}`}
           className="w-full max-w-[36rem] min-w-[26rem]"
           role="application"
-          aria-label={`Sizing map. ${map.sentence} Arrows read it.`}
+          aria-label={`Sizing map. ${map.sentence} Use the arrow keys to read it.`}
           // biome-ignore lint/a11y/noNoninteractiveTabindex: the arrows walk the map
           tabIndex={0}
           onKeyDown={walk}
@@ -160,16 +160,18 @@ export function MapGrid({ map }: { map: SizingMap }) {
             ) : null,
           )}
           <text x={LEFT + SIZE} y={SIZE + 44} textAnchor="end" className="fill-ink2 text-[11px]">
-            in parallel on {map.string}
+            panels in parallel on {map.string}
           </text>
         </svg>
       </Wide>
       <p aria-live="polite">
         {map.panels[at.column]} in parallel, {show(map.watts[at.column] ?? 0, "W")}, and{" "}
         {map.batteries[at.row]} in parallel, {show(map.amp_hours[at.row] ?? 0, "A·h")}:{" "}
-        {(share * 100).toFixed(share > 0.99 ? 2 : 1)} % {map.share_of},{" "}
-        {map.priced ? `${cost.toFixed(0)} ${map.currency}` : `${cost.toFixed(1)} times what you have in all`},
-        bank {show(map.kg[at.row] ?? 0, "kg")}
+        {(share * 100).toFixed(share > 0.99 ? 2 : 1)} % of {map.share_of},{" "}
+        {map.priced
+          ? `${cost.toFixed(0)} ${map.currency}`
+          : `${cost.toFixed(1)} times the cost of what you have`}
+        , battery {show(map.kg[at.row] ?? 0, "kg")}
         {map.allowed[at.row]?.[at.column] === false && ", over a limit"}
       </p>
       <p className="mt-1 text-[12px] text-ink2">
@@ -180,10 +182,11 @@ export function MapGrid({ map }: { map: SizingMap }) {
               `${mark.kind === "here" ? "" : mark.kind === "cheapest" ? "diamond: " : "circle: "}${mark.word}`,
           )
           .join("; ")}
-        . Green holds {map.target * 100} % in the middle case; dashed lines are 90, 95 and 99 %; grey is too
-        heavy or has no room
-        {shelf !== undefined && "; the upright line is with the shelf’s panels"}. {map.years} weather years
-        each; controllers and charge limits are taken to grow with panels and bank.
+        . Green reaches {map.target * 100} % with our middle guesses. Dashed lines mark 90, 95 and 99 %. Grey
+        is too heavy or does not fit
+        {shelf !== undefined && ". The vertical line includes the free panels in the club stores"}.{" "}
+        {map.years} weather years each. We assume bigger controllers and charge limits for bigger panels and
+        batteries.
       </p>
     </>
   );

@@ -34,7 +34,7 @@ function Savers({ name, report, onPlay }: Pick<Props, "name" | "report" | "onPla
   if (report.mitigations.length === 0) return null;
   return (
     <section aria-label={`What would have saved it: ${name}`} className="mt-3">
-      <h4 className="text-[13px] font-[640]">What would have saved it, in the same weather</h4>
+      <h4 className="text-[13px] font-[640]">What would have kept it on the air in the same weather</h4>
       <ul>
         {report.mitigations.map((change) => (
           <li
@@ -48,10 +48,10 @@ function Savers({ name, report, onPlay }: Pick<Props, "name" | "report" | "onPla
               <button
                 type="button"
                 className="text-act hover:underline"
-                aria-label={`Play it so: ${change.label}`}
+                aria-label={`Run with this: ${change.label}`}
                 onClick={() => change.scene && onPlay(change.scene)}
               >
-                play it so
+                Run with this
               </button>
             )}
             {change.patch.length > 0 && (
@@ -61,7 +61,7 @@ function Savers({ name, report, onPlay }: Pick<Props, "name" | "report" | "onPla
                 aria-label={`Change the design: ${change.label}`}
                 onClick={() => editor.edit(...editsOf(change.patch))}
               >
-                change the design
+                Change the design
               </button>
             )}
           </li>
@@ -80,12 +80,14 @@ export function Outcome({ name, report, prefix, onPlay }: Props) {
         <b className="font-[640]">{report.sentence}</b> <span className="text-ink2">{name}</span>
       </h3>
       <div className="my-2 grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-6">
-        <BigFigure of={figure(report.dark_hours)} label="vital hours dark" />
-        <BigFigure of={figure(report.left_share)} label="left of what may be used" />
-        <BigFigure of={figure(report.drawn_ah)} label="drawn by the loads" />
+        <BigFigure of={figure(report.dark_hours)} label="hours without power, vital loads" />
+        <BigFigure of={figure(report.left_share)} label="usable charge left" />
+        <BigFigure of={figure(report.drawn_ah)} label="used by the loads" />
         <BigFigure of={figure(report.brought_ah)} label="from sun and chargers" />
-        <BigFigure of={figure(report.lowest_v)} label="lowest at the posts" />
-        {report.lowest_set_v && <BigFigure of={figure(report.lowest_set_v)} label="lowest at a keyed set" />}
+        <BigFigure of={figure(report.lowest_v)} label="fewest volts at the battery" />
+        {report.lowest_set_v && (
+          <BigFigure of={figure(report.lowest_set_v)} label="fewest volts at a transmitting radio" />
+        )}
       </div>
       <Timeline report={report} name={name} />
       <Events events={report.events} />

@@ -16,8 +16,8 @@ function Table({ report, prefix }: { report: Report; prefix: string }) {
   return (
     <>
       <p className="mb-2 text-[14px]">
-        <b className="font-[640]">{report.sentence}</b> There are{" "}
-        <Figure of={figure(report.watt_hours_a_day)} /> a day to spend on everything.
+        <b className="font-[640]">{report.sentence}</b> You can use{" "}
+        <Figure of={figure(report.watt_hours_a_day)} /> a day in total.
       </p>
       <table className="w-full max-w-[36rem]">
         <thead>
@@ -26,10 +26,10 @@ function Table({ report, prefix }: { report: Report; prefix: string }) {
               Transmit power
             </th>
             <th scope="col" className="text-right font-normal">
-              Listening a day, no word said
+              Listening per day, without transmitting
             </th>
             <th scope="col" className="text-right font-normal">
-              On the key a day, sets on as planned
+              Transmitting per day, radios on as planned
             </th>
           </tr>
         </thead>
@@ -50,8 +50,8 @@ function Table({ report, prefix }: { report: Report; prefix: string }) {
         </tbody>
       </table>
       <p className="mt-1 text-[12px] text-ink2">
-        {report.sets.join(", ")}: each may listen that long; the minutes are of all together. All else runs as
-        planned.
+        {report.sets.join(", ")}: each radio may listen that long. The transmit minutes are for all radios
+        together. Everything else runs as planned.
       </p>
     </>
   );
@@ -106,7 +106,10 @@ export function Ration() {
   );
   const fault = Object.values(formState.errors)[0]?.message;
   return (
-    <Part title="Make it last" note="turned round: so many days, from full or from what is left now">
+    <Part
+      title="Stretch the battery"
+      note="how long you can listen and transmit if it must last this many days"
+    >
       <form
         aria-label="What must last"
         className="mb-3 flex flex-wrap items-end gap-3"
@@ -115,15 +118,15 @@ export function Ration() {
       >
         <PlainSelect id="ration-month" label="Month" choices={MONTH_CHOICES} {...register("month")} />
         {number("day", "From day")}
-        {number("days", "It must last, days")}
+        {number("days", "Days it must last")}
         <PlainSelect id="ration-sky" label="Weather" choices={SKIES} {...register("sky")} />
-        {number("start", "Left now, %")}
+        {number("start", "Charge now, %")}
         <label className="flex items-center gap-1.5 pb-2">
           <input type="checkbox" {...register("vital")} />
-          vital loads alone
+          vital loads only
         </label>
         <button type="submit" className="btn btn-primary btn-sm" disabled={ask.isPending}>
-          Work it out
+          Calculate
         </button>
       </form>
       {(fault || ask.error) && (
@@ -136,8 +139,8 @@ export function Ration() {
           <Table report={ask.data.report} prefix={`ration${ask.submittedAt}.`} />
         ) : (
           <p role="alert">
-            Nothing to ration: no set here is keyed by an operator, or there is no place with sun data, or no
-            bank.
+            Nothing to calculate yet. You need a radio that an operator uses, a location with sun data and a
+            battery.
           </p>
         ))}
     </Part>

@@ -16,19 +16,24 @@ export function Rotation() {
   const figure = useAside(report?.working, "rotation.");
   if (!data) return null;
   return (
-    <Part title="Rotation" note="the main bank out to charge, the layers carrying the station">
+    <Part
+      title="Swapping batteries"
+      note="the second battery runs the station while the main one is out charging"
+    >
       {report ? (
         <>
           <p className="mb-2 text-[14px]">{report.sentence}</p>
           <div className="grid grid-cols-2 gap-4 sm:grid-cols-4">
-            <BigFigure of={figure(report.carries_h)} label="the layers carry everything" />
-            <BigFigure of={figure(report.refills_h)} label="the bank takes to refill" />
-            {report.enough_w && <BigFigure of={figure(report.enough_w)} label="of panel would close it" />}
+            <BigFigure of={figure(report.carries_h)} label="the second battery runs everything" />
+            <BigFigure of={figure(report.refills_h)} label="the main battery takes to recharge" />
+            {report.enough_w && (
+              <BigFigure of={figure(report.enough_w)} label="of panels in total would be enough" />
+            )}
           </div>
         </>
       ) : (
         <p className="text-ink2">
-          Needs a layer behind the main bank (Store), and panels whose sun is known.
+          Needs a second battery (add it in Battery) and panels at a location with sun data.
         </p>
       )}
     </Part>

@@ -16,7 +16,7 @@ const NO_MAINS = ["standby", "deployment", "mobile"];
 
 function sceneName(form: SceneForm): string {
   const count = form.happenings.length;
-  const more = count === 0 ? "" : count === 1 ? ", one thing happens" : `, ${count} things happen`;
+  const more = count === 0 ? "" : count === 1 ? ", 1 event" : `, ${count} events`;
   return `${form.days} days from ${form.day} ${MONTHS[Number(form.month) - 1]}, ${form.sky} sky${more}`;
 }
 
@@ -32,19 +32,19 @@ function PlayedScene(props: { scene: SceneForm; isBefore: boolean; onPlay: (scen
       </p>
     );
   }
-  if (!data) return <p aria-live="polite">Playing …</p>;
+  if (!data) return <p aria-live="polite">Running…</p>;
   if (!data.report) {
     return (
       <p role="alert" className="mb-3">
-        It cannot be played: a rehearsal needs a place with sun data and a bank, and the weather file’s own
-        days need a weather file.
+        This outage cannot run yet. It needs a location with sun data and a battery. “The weather file’s own
+        days” also needs a weather file.
       </p>
     );
   }
   return (
     <div aria-busy={isPlaceholderData}>
       <Outcome
-        name={isBefore ? `${sceneName(scene)}, the one before` : sceneName(scene)}
+        name={isBefore ? `${sceneName(scene)}, previous run` : sceneName(scene)}
         report={data.report}
         prefix={`scene ${JSON.stringify(scene)} `}
         onPlay={(found) => onPlay(formOf(found))}
@@ -64,7 +64,7 @@ export function SetTheScene() {
   const form = useForm<SceneForm>({ values: newest });
   const { register, handleSubmit, setError, formState, control } = form;
   const tempos = [
-    { value: "", label: "as sized" },
+    { value: "", label: "as in the design" },
     ...view.document.draw.tempos.map((tempo) => ({ value: tempo.id, label: tempo.name })),
   ];
   const { error } = useScene(newest);
@@ -97,8 +97,8 @@ export function SetTheScene() {
   const days = Math.min(Number(useWatch({ control, name: "days" })) || 0, DAYS_WITH_TEMPOS);
   return (
     <Part
-      title="Set the scene"
-      note={`from midnight, the bank as full as you say${NO_MAINS.includes(view.document.brief.purpose ?? "") ? ", the mains gone" : ""}`}
+      title="Choose the outage"
+      note={`starts at midnight with the charge you set${NO_MAINS.includes(view.document.brief.purpose ?? "") ? ", without mains" : ""}`}
     >
       <form aria-label="Scene" className="mb-4" noValidate onSubmit={handleSubmit(play)}>
         <div className="mb-3 grid grid-cols-2 gap-3 sm:grid-cols-4">
@@ -107,16 +107,16 @@ export function SetTheScene() {
           {number("days", "How many days")}
           <PlainSelect id="scene-sky" label="Weather" choices={SKIES} {...register("sky")} />
           {number("start", "Charge at the start, %")}
-          {number("comfort", "Shed Comfort below, %")}
-          {number("useful", "Shed Useful below, %")}
+          {number("comfort", "Nice-to-have loads off below, %")}
+          {number("useful", "Useful loads off below, %")}
         </div>
         <fieldset className="mb-3">
-          <legend className="label mb-0.5">Tempo, day by day; the last goes on</legend>
+          <legend className="label mb-0.5">Activity level each day (the last one continues)</legend>
           <div className="flex flex-wrap gap-2">
             {Array.from({ length: days }, (_, day) => (
               <select
                 key={day}
-                aria-label={`Tempo on day ${day + 1}`}
+                aria-label={`Activity level on day ${day + 1}`}
                 className="field w-32"
                 {...register(`tempos.${day}`)}
               >
@@ -132,10 +132,10 @@ export function SetTheScene() {
         <Happenings form={form} />
         <div className="flex flex-wrap items-center gap-x-4">
           <button type="submit" className="btn btn-primary btn-sm">
-            Play it
+            Run it
           </button>
           {formState.isDirty && (
-            <p className="text-ink2">Changed, and not played yet: below is the one before.</p>
+            <p className="text-ink2">You changed the settings. Press Run it to update the result below.</p>
           )}
         </div>
       </form>

@@ -22,8 +22,8 @@ function Small({ map, label }: { map: SizingMap; label: string }) {
   const y = (row: number) => (map.batteries.length - 1 - row) * tall;
   const here = placeOf(map, map.here);
   const words = map.cheapest
-    ? `${show(map.cheapest.watts, "W")} and ${show(map.cheapest.amp_hours, "A·h")}${map.cheapest_state === "good" ? "" : ", on the edge"}`
-    : "nothing on the map holds it";
+    ? `${show(map.cheapest.watts, "W")} and ${show(map.cheapest.amp_hours, "A·h")}${map.cheapest_state === "good" ? "" : ", a close call"}`
+    : "no size on the map is enough";
   return (
     <figure>
       <svg
@@ -85,7 +85,7 @@ export function SmallMaps({ ask }: { ask: MapAsk }) {
       <div className="max-w-56">
         <PlainSelect
           id="map-beside"
-          label="Set side by side"
+          label="Compare"
           value={by}
           onChange={(event) => setBy(event.target.value)}
           choices={[

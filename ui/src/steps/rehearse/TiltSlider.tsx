@@ -5,7 +5,7 @@ export function TiltSlider({ tilt, onChange }: Props) {
   return (
     <div>
       <label htmlFor="map-tilt" className="label mb-0.5 block">
-        {tilt === null ? "Tilted as they are" : `As if tilted at ${tilt}°`}
+        {tilt === null ? "Tilt as now" : `Tilt ${tilt}° instead`}
       </label>
       <input
         id="map-tilt"
@@ -20,7 +20,7 @@ export function TiltSlider({ tilt, onChange }: Props) {
       />
       {tilt !== null && (
         <button type="button" className="link text-[12px]" onClick={() => onChange(null)}>
-          As they are
+          Reset to present tilt
         </button>
       )}
     </div>

@@ -17,11 +17,11 @@ const HOURS = 24;
 /** A lane's letters: colour, and the word for the key under the chart. */
 const LETTERS: Record<string, { fill: string; word: string }> = {
   o: { fill: "fill-good/60", word: "served" },
-  p: { fill: "fill-good/30", word: "served for part of the hour" },
+  p: { fill: "fill-good/30", word: "has power for part of the hour" },
   s: { fill: "fill-ink2/35", word: "shed" },
   w: { fill: "fill-sun/45", word: "waits for the sun" },
-  l: { fill: "fill-mind/60", word: "less output when keyed" },
-  b: { fill: "fill-fix", word: "browns out when keyed" },
+  l: { fill: "fill-mind/60", word: "reduced output on transmit" },
+  b: { fill: "fill-fix", word: "switches off on transmit" },
   d: { fill: "fill-stop", word: "dark" },
 };
 
@@ -91,7 +91,7 @@ function HourRead({ report, hour }: { report: Report; hour: number }) {
     <>
       <b className="font-[640]">{hourWords(hour)}</b>: {show(now.charge_share, "share")} left,{" "}
       {show(now.bus_v, "V")}, sun {show(now.sun_w_m2, "W/m²")}, {show(now.source_a, "A")} in,{" "}
-      {show(now.wanted_a, "A")} wanted. {words.join("; ")}
+      {show(now.wanted_a, "A")} needed. {words.join("; ")}
     </>
   );
 }
@@ -142,7 +142,7 @@ export function Timeline({ report, name }: { report: Report; name: string }) {
           height={height}
           viewBox={`0 0 ${width} ${height}`}
           role="application"
-          aria-label={`${name}. ${report.sentence} Arrows read it hour by hour; the events are listed below.`}
+          aria-label={`${name}. ${report.sentence} Use the arrow keys to read it hour by hour. The events are listed below.`}
           // biome-ignore lint/a11y/noNoninteractiveTabindex: the arrows walk the hours
           tabIndex={0}
           onKeyDown={walk}
@@ -172,7 +172,7 @@ export function Timeline({ report, name }: { report: Report; name: string }) {
           />
           {label("sky", SKY - 2)}
           {label("store", storeTop + 10)}
-          {label("of what may be used", storeTop + 23)}
+          {label("of the usable charge", storeTop + 23)}
           {label(`${high} V`, voltsTop + 9)}
           {label(`${low} V`, voltsTop + VOLTS)}
           {report.lanes.map((lane, index) => (

@@ -13,8 +13,8 @@ type Evening = components["schemas"]["Evening"];
 type Keep = NonNullable<Evening["keep"]>;
 const KEEPS: { value: Keep; label: string }[] = [
   { value: "all", label: "everything on" },
-  { value: "no_comfort", label: "Comfort off" },
-  { value: "vital_only", label: "vital loads alone" },
+  { value: "no_comfort", label: "nice-to-have loads off" },
+  { value: "vital_only", label: "vital loads only" },
 ];
 const LENGTHS = [3, 5, 7, 10, 14].map((days) => ({ value: String(days), label: `${days} days` }));
 const POWERS = [
@@ -70,10 +70,13 @@ export function Trainer() {
       },
     ]);
   return (
-    <Part title="Practise" note="an outage with the weather hidden, decided one evening at a time">
+    <Part
+      title="Train for an outage"
+      note="you don’t know the weather: decide each evening how to work the next day"
+    >
       {!begun && (
         <form
-          aria-label="The outage to practise"
+          aria-label="Training outage"
           className="flex flex-wrap items-end gap-3"
           onSubmit={(event) => {
             event.preventDefault();
@@ -96,16 +99,16 @@ export function Trainer() {
           />
           <PlainSelect
             id="trainer-generator"
-            label="Generator at hand"
+            label="Generator available"
             choices={["0", "10", "20", "40"].map((value) => ({
               value,
-              label: value === "0" ? "none" : `${value} A into the bank`,
+              label: value === "0" ? "none" : `${value} A into the battery`,
             }))}
             value={setup.generator}
             onChange={(event) => setSetup({ ...setup, generator: event.target.value })}
           />
           <button type="submit" className="btn btn-primary btn-sm" disabled={play.isPending}>
-            The mains fail
+            Start the outage
           </button>
         </form>
       )}
@@ -114,9 +117,7 @@ export function Trainer() {
           {play.error.message}
         </p>
       )}
-      {play.data && !report && (
-        <p role="alert">Nothing to practise on: it needs a place with sun data, and a bank.</p>
-      )}
+      {play.data && !report && <p role="alert">Training needs a location with sun data and a battery.</p>}
       {report && (
         <>
           <p className="mb-2 text-[16px]" aria-live="polite">
@@ -134,7 +135,7 @@ export function Trainer() {
             >
               <PlainSelect
                 id="trainer-tempo"
-                label={`Tempo on day ${report.days_played + 1}`}
+                label={`Activity level on day ${report.days_played + 1}`}
                 choices={view.document.draw.tempos.map((tempo) => ({ value: tempo.id, label: tempo.name }))}
                 value={choice.tempo}
                 onChange={(event) => setChoice({ ...choice, tempo: event.target.value })}
@@ -166,17 +167,17 @@ export function Trainer() {
                 />
               )}
               <button type="submit" className="btn btn-primary btn-sm" disabled={play.isPending}>
-                Work the day
+                Run this day
               </button>
             </form>
           )}
           {report.over && (
             <button type="button" className="btn btn-sm my-3" onClick={again}>
-              Again, with other weather
+              Start again with other weather
             </button>
           )}
           {report.whole && (
-            <Outcome name="The weather it was" report={report.whole} prefix={`trainer${secret}.`} />
+            <Outcome name="The actual weather" report={report.whole} prefix={`trainer${secret}.`} />
           )}
         </>
       )}

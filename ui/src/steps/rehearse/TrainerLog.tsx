@@ -19,7 +19,7 @@ export function TrainerLog({ report, evenings, tempos, keeps }: Props) {
       <table className="w-full max-w-[46rem]">
         <thead>
           <tr className="text-[12px] text-ink2">
-            {["Day", "Worked as", "Sun brought", "Drawn", "Dark", "Left"].map((name, index) => (
+            {["Day", "Your decision", "From the sun", "Used", "Dark", "Left"].map((name, index) => (
               <th key={name} scope="col" className={`font-normal ${index < 2 ? "text-left" : "text-right"}`}>
                 {name}
               </th>
@@ -49,9 +49,9 @@ export function TrainerLog({ report, evenings, tempos, keeps }: Props) {
       </table>
       {report.mine && report.best && (
         <p className="mt-2">
-          Your run: {report.mine.dark_hours} dark hours, {show(report.mine.served_ah, "A·h")} served. Best
-          simple rule: {report.best.dark_hours} dark hours, {show(report.best.served_ah, "A·h")} served;{" "}
-          {report.best.words}.
+          You: {report.mine.dark_hours} hours without power, {show(report.mine.served_ah, "A·h")} delivered.
+          The best simple rule: {report.best.dark_hours} hours without power,{" "}
+          {show(report.best.served_ah, "A·h")} delivered. The rule: {report.best.words}.
         </p>
       )}
     </>

@@ -83,7 +83,7 @@ export function YearBand({ report }: { report: Report }) {
               width={band.percent.length}
               height={HOURS}
               role="img"
-              aria-label={`State of charge in the ${name} year, day by hour. ${report.band_sentence} The lowest of each month is in the table below.`}
+              aria-label={`State of charge in the ${name} year, day by hour. ${report.band_sentence} The table below shows the lowest charge of each month.`}
               className="h-36 w-full border border-hair"
               style={{ imageRendering: "pixelated" }}
             />
@@ -91,7 +91,10 @@ export function YearBand({ report }: { report: Report }) {
           <MonthTable
             firstColumn="w-[4.5rem]"
             rows={[
-              ["Lowest, %", lowest(band).map((value, index) => <span key={MONTHS[index]}>{value}</span>)],
+              [
+                "Lowest charge, %",
+                lowest(band).map((value, index) => <span key={MONTHS[index]}>{value}</span>),
+              ],
             ]}
           />
         </div>

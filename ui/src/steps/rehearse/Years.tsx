@@ -13,7 +13,7 @@ const ROWS = [
   ["vital", "Vital"],
   ["useful", "Useful"],
   ["comfort", "Comfort"],
-  ["deferred", "Waiting"],
+  ["deferred", "Can wait for sun"],
 ] as const;
 
 function useYears() {
@@ -45,10 +45,10 @@ function Chance({ of }: { of: Quantity | undefined }) {
 function Carry({ report, figure }: { report: Report; figure: Look }) {
   return (
     <Part
-      title="Carry-through"
-      note={`chance of no dark vital hour from a full bank with everything on, over ${report.years} years of starts`}
+      title="Chance of lasting"
+      note={`how often vital loads keep power through an outage: battery full at the start, everything on, ${report.years} weather years`}
     >
-      <Wide label="Carry-through by start month and days">
+      <Wide label="Chance of lasting, by start month and days">
         <div className="min-w-[34rem]">
           <MonthTable
             firstColumn="w-16"
@@ -59,7 +59,9 @@ function Carry({ report, figure }: { report: Report; figure: Look }) {
           />
         </div>
       </Wide>
-      <p className="mt-1 text-[12px] text-ink2">Per cent of starts, at every midnight of every year.</p>
+      <p className="mt-1 text-[12px] text-ink2">
+        Percent of outages survived; we start one at every midnight of every year.
+      </p>
     </Part>
   );
 }
@@ -71,18 +73,20 @@ function Facts({ report, figure }: { report: Report; figure: Look }) {
       <div className="min-w-0">
         <Figure of={figure(report.share)} size="big" label="Vital service" />
         <p className="text-[12px] text-ink2">
-          of vital service; <Figure of={figure(report.low)} /> to <Figure of={figure(report.high)} /> as sun
-          and draw are guessed
+          of the time vital loads have power; <Figure of={figure(report.low)} /> to{" "}
+          <Figure of={figure(report.high)} />, depending on how right our sun and power-use guesses are
         </p>
       </div>
-      <BigFigure of={figure(report.dark_h)} label="dark vital hours a year" />
-      <BigFigure of={figure(report.no_source_h)} label="a full bank alone, hard month" />
-      <BigFigure of={figure(report.recharge_h)} label="empty to full, still at work, hard month" />
-      <BigFigure of={figure(report.years_without_dark)} label="of years without a dark hour" />
-      <BigFigure of={figure(report.trips)} label="times a year cut off" />
-      <BigFigure of={figure(report.full_days)} label="a year it gets full" />
-      <BigFigure of={figure(report.lost_ah)} label="a year that nobody took" />
-      {report.backed_h && <BigFigure of={figure(report.backed_h)} label="a year on what stands behind it" />}
+      <BigFigure of={figure(report.dark_h)} label="hours a year without power, vital loads" />
+      <BigFigure of={figure(report.no_source_h)} label="on a full battery without sun, worst month" />
+      <BigFigure of={figure(report.recharge_h)} label="to recharge from empty with loads on, worst month" />
+      <BigFigure of={figure(report.years_without_dark)} label="of years with no power loss" />
+      <BigFigure of={figure(report.trips)} label="low-voltage cut-offs a year" />
+      <BigFigure of={figure(report.full_days)} label="a year the battery gets full" />
+      <BigFigure of={figure(report.lost_ah)} label="a year of charge not used (battery full)" />
+      {report.backed_h && (
+        <BigFigure of={figure(report.backed_h)} label="a year on mains or generator backup" />
+      )}
     </div>
   );
 }
@@ -95,7 +99,7 @@ function ByMonth({ report, figure }: { report: Report; figure: Look }) {
   const rows = ROWS.filter(([tier]) => report.served[tier]?.some(Boolean));
   return (
     <>
-      <Wide label="Served share by month and tier">
+      <Wide label="Share with power, by month and priority">
         <div className="min-w-[38rem]">
           <MonthTable
             firstColumn="w-24"
@@ -118,8 +122,8 @@ function ByMonth({ report, figure }: { report: Report; figure: Look }) {
         </div>
       </Wide>
       <p className="mt-1 text-[12px] text-ink2">
-        Per cent. The rule of thumb knows each month’s mean sun and no runs of bad weather; the verdict goes
-        by the simulation.
+        Percent of the time with power. The rule of thumb uses each month’s average sun and ignores runs of
+        bad weather. The verdict comes from the simulation.
       </p>
     </>
   );
@@ -133,15 +137,16 @@ export function Years() {
   if (error) {
     return (
       <p role="alert" className="py-4 text-stop">
-        The years cannot be rehearsed: {error.message}
+        The weather years could not be simulated: {error.message}
       </p>
     );
   }
-  if (isPending) return <p className="py-4 text-ink2">Thirty years of weather go by…</p>;
+  if (isPending) return <p className="py-4 text-ink2">Simulating thirty years of weather…</p>;
   if (!report) {
     return (
       <p className="py-4 text-[14px]">
-        A rehearsal needs a place with sun data, and a bank. Give the place in Brief and a battery in Store.
+        To simulate the years we need a location with sun data and a battery. Enter the location in Brief and
+        the battery in Battery.
       </p>
     );
   }

@@ -15,13 +15,13 @@ describe("Timeline", () => {
   const report = {
     sentence: "It goes dark.",
     hours: Array.from({ length: 24 }, () => hour),
-    lanes: [lane("HF set", `${"o".repeat(18)}${"d".repeat(6)}`), lane("Lights", `${"s".repeat(24)}`)],
+    lanes: [lane("HF radio", `${"o".repeat(18)}${"d".repeat(6)}`), lane("Lights", `${"s".repeat(24)}`)],
   } as unknown as Scene;
 
   it("counts every hour of a load in the table beside the picture", () => {
     render(<Timeline report={report} name="Outage" />);
     expect(screen.getByRole("application")).toHaveAccessibleName(/It goes dark/);
-    const row = within(screen.getByRole("row", { name: /HF set/, hidden: true }));
+    const row = within(screen.getByRole("row", { name: /HF radio/, hidden: true }));
     const cells = row.getAllByRole("cell", { hidden: true }).map((cell) => cell.textContent);
     expect(cells).toEqual(["18", "0", "0", "0", "0", "0", "6"]);
   });
@@ -31,16 +31,16 @@ describe("Timeline", () => {
     screen.getByRole("application").focus();
     await userEvent.keyboard("{ArrowRight}{ArrowRight}");
     expect(screen.getByText(/50\s?% left, 12.6\s?V/)).toHaveTextContent(
-      /^day 1, 01:00.*served: HF set; shed: Lights$/,
+      /^day 1, 01:00.*served: HF radio; shed: Lights$/,
     );
     await userEvent.keyboard("{PageDown}");
-    expect(screen.getByText(/50\s?% left/)).toHaveTextContent(/^day 1, 23:00.*dark: HF set/);
+    expect(screen.getByText(/50\s?% left/)).toHaveTextContent(/^day 1, 23:00.*dark: HF radio/);
   });
 
   it("draws neighbouring hours alike as one bar, and names only what happens", () => {
     const { container } = render(<Timeline report={report} name="Outage" />);
     const bars = [...container.querySelectorAll("rect > title")].map((title) => title.textContent);
-    expect(bars).toEqual(["HF set: served, 18 h", "HF set: dark, 6 h", "Lights: shed, 24 h"]);
+    expect(bars).toEqual(["HF radio: served, 18 h", "HF radio: dark, 6 h", "Lights: shed, 24 h"]);
     expect(screen.queryByText("waits for the sun")).not.toBeInTheDocument();
   });
 });
@@ -71,7 +71,7 @@ describe("MapGrid", () => {
     front: [],
     best_for_sum: null,
     shelf_watts: null,
-    share_of: "of vital hours",
+    share_of: "the time with power",
     priced: false,
     currency: "",
     target: 0.99,
@@ -80,18 +80,18 @@ describe("MapGrid", () => {
 
   it("is read with the arrows and stops at its edges", async () => {
     render(<MapGrid map={map} />);
-    expect(screen.getByText(/50.0 % of vital hours, 1.0 times what you have/)).toHaveTextContent(
-      /^1 in parallel, 100\s?W, and 1 in parallel, 50/,
-    );
+    expect(
+      screen.getByText(/50.0 % of the time with power, 1.0 times the cost of what you have/),
+    ).toHaveTextContent(/^1 in parallel, 100\s?W, and 1 in parallel, 50/);
     screen.getByRole("application").focus();
     await userEvent.keyboard("{ArrowRight}");
-    expect(screen.getByText(/80.0 % of vital hours/)).toHaveTextContent(
+    expect(screen.getByText(/80.0 % of the time with power/)).toHaveTextContent(
       /^2 in parallel, 200\s?W, and 1 in parallel, 50/,
     );
     await userEvent.keyboard("{ArrowRight}{ArrowDown}");
-    expect(screen.getByText(/80.0 % of vital hours/)).toBeInTheDocument();
+    expect(screen.getByText(/80.0 % of the time with power/)).toBeInTheDocument();
     await userEvent.keyboard("{ArrowUp}");
-    expect(screen.getByText(/99.95 % of vital hours/)).toHaveTextContent(/over a limit$/);
+    expect(screen.getByText(/99.95 % of the time with power/)).toHaveTextContent(/over a limit$/);
   });
 
   it("says what service costs at least, and draws what you have on it", () => {

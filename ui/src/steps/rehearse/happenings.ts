@@ -5,20 +5,20 @@ export type Kind = Happening["kind"];
 
 /** What can go wrong, or be done, with what has to be said about it. */
 export const KINDS: { value: Kind; label: string; amount?: string; usual?: string; string?: boolean }[] = [
-  { value: "string_lost", label: "A string is lost", string: true },
-  { value: "panel_lost", label: "Some panels are lost", amount: "Panels", usual: "1", string: true },
-  { value: "controller_lost", label: "A controller dies", string: true },
-  { value: "charger_lost", label: "The engine’s charger dies" },
-  { value: "backup_lost", label: "Mains or generator behind it fail" },
+  { value: "string_lost", label: "A panel string fails", string: true },
+  { value: "panel_lost", label: "Some panels fail", amount: "Panels", usual: "1", string: true },
+  { value: "controller_lost", label: "A charge controller fails", string: true },
+  { value: "charger_lost", label: "The engine’s charger fails" },
+  { value: "backup_lost", label: "Mains or generator backup fails" },
   { value: "snow", label: "Snow on the panels" },
-  { value: "battery_lost", label: "One battery string is gone" },
-  { value: "extra_load", label: "More is drawn", amount: "Amps more", usual: "3" },
-  { value: "cold_snap", label: "A cold snap", amount: "Kelvin colder", usual: "10" },
+  { value: "battery_lost", label: "One battery string fails" },
+  { value: "extra_load", label: "Extra load", amount: "Extra amps", usual: "3" },
+  { value: "cold_snap", label: "A cold snap", amount: "Degrees colder (°C)", usual: "10" },
   { value: "internet_down", label: "The internet is down" },
   { value: "mains_back", label: "Mains come back", amount: "Charger, amps", usual: "20" },
-  { value: "low_power", label: "Turn the sets down", amount: "To watts", usual: "25" },
-  { value: "generator", label: "Run the generator", amount: "Amps into the bank", usual: "20" },
-  { value: "swap", label: "Swap banks: the main one out to charge" },
+  { value: "low_power", label: "Turn the radios’ power down", amount: "To watts", usual: "25" },
+  { value: "generator", label: "Run the generator", amount: "Amps into the battery", usual: "20" },
+  { value: "swap", label: "Swap batteries: take the main one out to charge" },
 ];
 
 export type HappeningForm = {

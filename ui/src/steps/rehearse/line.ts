@@ -1,3 +1,4 @@
 import type { StepLine } from "../../kit/stepLine";
 
-export const line: StepLine = ({ view }) => (view.report.store ? "weather years, an outage" : "needs a bank");
+export const line: StepLine = ({ view }) =>
+  view.report.store ? "weather years and outages" : "needs a battery";

@@ -18,8 +18,8 @@ export type SceneForm = {
 
 export const SKIES: { value: Sky; label: string }[] = [
   { value: "typical", label: "typical" },
-  { value: "poor", label: "poor, one year in ten" },
-  { value: "worst", label: "the worst of all years" },
+  { value: "poor", label: "poor (1 year in 10)" },
+  { value: "worst", label: "worst of all years" },
   { value: "record", label: "the weather file’s own days" },
   { value: "none", label: "no sun at all" },
 ];

@@ -44,13 +44,13 @@ function setUp(): Asked[] {
 it("practises one outage a day at a time: the same secret, each evening after the last", async () => {
   const asked = setUp();
   await userEvent.selectOptions(screen.getByLabelText("How long"), "3");
-  await userEvent.click(screen.getByRole("button", { name: "The mains fail" }));
+  await userEvent.click(screen.getByRole("button", { name: "Start the outage" }));
   await screen.findByText("0 played");
   await userEvent.selectOptions(screen.getByLabelText("What stays on"), "vital_only");
   await userEvent.selectOptions(screen.getByLabelText("Transmit power"), "25");
-  await userEvent.click(screen.getByRole("button", { name: "Work the day" }));
+  await userEvent.click(screen.getByRole("button", { name: "Run this day" }));
   await screen.findByText("1 played");
-  await userEvent.click(screen.getByRole("button", { name: "Work the day" }));
+  await userEvent.click(screen.getByRole("button", { name: "Run this day" }));
   await waitFor(() => expect(asked).toHaveLength(3));
   const bodies = asked.map(({ body }) => body as Body);
   expect(new Set(bodies.map(({ secret }) => secret)).size).toBe(1);

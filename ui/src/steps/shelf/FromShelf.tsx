@@ -34,7 +34,7 @@ function Row({ pick }: { pick: Pick }) {
           className="btn btn-xs btn-ghost text-act"
           onClick={() => editor.edit(...editsOf(pick.patch))}
         >
-          {pick.fits ? "Take it" : "Use it instead"}
+          {pick.fits ? "Take it" : "Use this instead"}
           <span className="sr-only">
             : {pick.part_name} for {pick.name}
           </span>
@@ -47,11 +47,13 @@ function Row({ pick }: { pick: Pick }) {
 type Picks = components["schemas"]["PicksView"];
 
 function Lines({ data, of }: { data: Picks | undefined; of?: readonly string[] }) {
-  if (!data) return <p className="text-ink2">Looking what would do …</p>;
+  if (!data) return <p className="text-ink2">Looking for parts that fit…</p>;
   const picks = data.picks.filter((pick) => !of || of.some((start) => pick.line.startsWith(start)));
   const lines = [...new Set(picks.map((pick) => pick.line))];
   if (lines.length === 0) {
-    return <p className="text-ink2">Nothing there that this has a use for. Put on it what lies about.</p>;
+    return (
+      <p className="text-ink2">Nothing in the club stores fits here. Add the spare parts the club owns.</p>
+    );
   }
   return lines.map((line) => {
     const mine = picks.filter((pick) => pick.line === line);
@@ -70,7 +72,7 @@ function Lines({ data, of }: { data: Picks | undefined; of?: readonly string[] }
 
 const theShelf = (
   <Link to="/shelf" className="text-act hover:underline">
-    The club’s shelf
+    The club stores
   </Link>
 );
 
@@ -78,10 +80,10 @@ const theShelf = (
 export function FromShelf() {
   const { data } = usePicks(true);
   return (
-    <Part title="From the shelf" note={theShelf}>
+    <Part title="From the club stores" note={theShelf}>
       {data && data.missing.length > 0 && (
         <p role="status" className="mb-2 text-fix">
-          Out just now: {data.missing.join(", ")}. What is left: {data.headline_without}
+          Away on an outing: {data.missing.join(", ")}. Without these parts: {data.headline_without}
         </p>
       )}
       <Lines data={data} />
@@ -95,7 +97,7 @@ export function TakeFromShelf({ of }: { of: readonly string[] }) {
   const { data } = usePicks(open);
   return (
     <details className="mb-4" onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="cursor-pointer text-act">Take it from the club’s shelf</summary>
+      <summary className="cursor-pointer text-act">Use parts from the club stores</summary>
       <div className="mt-2">{open && <Lines data={data} of={of} />}</div>
     </details>
   );

@@ -30,7 +30,7 @@ function Takes({ outing, view }: { outing: Outing; view: ShelfView }) {
           <button
             type="button"
             className="p-1 text-ink2 hover:text-stop"
-            aria-label={`${outing.name}: leave number ${index + 1} at home`}
+            aria-label={`${outing.name}: remove part ${index + 1}`}
             onClick={() => editor.edit({ kind: "remove", path: [...path, index] })}
           >
             <Trash2 size={14} />
@@ -43,7 +43,7 @@ function Takes({ outing, view }: { outing: Outing; view: ShelfView }) {
           className="btn btn-xs btn-ghost text-act"
           onClick={() => editor.edit({ kind: "insert", path, value: { part: unused.value, count: 1 } })}
         >
-          Take something along
+          Add a part to take
         </button>
       )}
     </div>
@@ -69,9 +69,11 @@ export function Outings({ view }: { view: ShelfView }) {
     editor.edit({ kind: "insert", path: ["outings"], value });
   };
   return (
-    <Part title="Outings" note="what is taken along is missing where it is used until it is back">
+    <Part title="Outings" note="parts on an outing are missing from their station until they return">
       {outings.length === 0 && (
-        <p className="mb-2 text-ink2">None yet. A field day that takes the spare battery, say.</p>
+        <p className="mb-2 text-ink2">
+          No outings yet. Add one when parts leave, such as a field day that takes the spare battery.
+        </p>
       )}
       {outings.map((outing) => {
         const path = ["outings", { id: outing.id }] as const;
@@ -82,9 +84,9 @@ export function Outings({ view }: { view: ShelfView }) {
             className="mb-3 grid items-end gap-3 border-b border-hair2 pb-3 sm:grid-cols-[1.5fr_1fr_1fr_1fr_auto]"
           >
             <TextField label="Outing" path={[...path, "name"]} />
-            <TextField label="Leaves on" path={[...path, "first_day"]} />
-            <TextField label="Back on" path={[...path, "last_day"]} />
-            <ToggleField label="It is out now" path={[...path, "out"]} />
+            <TextField label="Leaves on (date)" path={[...path, "first_day"]} />
+            <TextField label="Returns on (date)" path={[...path, "last_day"]} />
+            <ToggleField label="Away now" path={[...path, "out"]} />
             <button
               type="button"
               className="p-1 text-ink2 hover:text-stop"

@@ -10,7 +10,7 @@ function Panel({ path }: { path: Path }) {
   const cells = choices?.cells.map((choice) => ({ ...choice, label: choice.value }));
   return (
     <>
-      <NumberField label="Label watts" path={[...module, "watts"]} dimension="watts" known />
+      <NumberField label="Watts on the label" path={[...module, "watts"]} dimension="watts" known />
       <ChoiceField label="Cells" path={[...module, "cells"]} choices={cells} numeric />
       <NumberField label="Vmp" path={[...module, "v_mp"]} dimension="volts" known optional />
       <NumberField label="Voc" path={[...module, "v_oc"]} dimension="volts" known optional />
@@ -40,17 +40,22 @@ function Battery({ path }: { path: Path }) {
   return (
     <>
       <ChoiceField label="Chemistry" path={[...unit, "chemistry"]} choices={choices?.chemistries} />
-      <NumberField label="Volts of one" path={[...unit, "unit_v"]} dimension="volts" />
-      <NumberField label="Label of one" path={[...unit, "unit_ah"]} dimension="amp_hours" known />
+      <NumberField label="Volts of one battery" path={[...unit, "unit_v"]} dimension="volts" />
       <NumberField
-        label="By discharge test"
+        label="Amp-hours of one battery, on the label"
+        path={[...unit, "unit_ah"]}
+        dimension="amp_hours"
+        known
+      />
+      <NumberField
+        label="Amp-hours by discharge test"
         path={[...unit, "tested_ah"]}
         dimension="amp_hours"
         known
         optional
       />
       <NumberField
-        label="Most it may be charged with"
+        label="Charge current, max"
         path={[...unit, "limits", "max_charge_a"]}
         dimension="amps"
         known
@@ -86,9 +91,13 @@ function Charger({ path }: { path: Path }) {
   return (
     <>
       <ChoiceField label="Kind" path={[...charger, "kind"]} choices={choices?.charger_kinds} hint=" " />
-      <NumberField label="Gives at most" path={[...charger, "amps"]} dimension="amps" known />
-      <ChecksField label="Made for" path={[...path, "made_for"]} choices={choices?.chemistries ?? []} />
-      <NumberField label="Set to" path={[...charger, "volts"]} dimension="volts" known optional />
+      <NumberField label="Output current, max" path={[...charger, "amps"]} dimension="amps" known />
+      <ChecksField
+        label="Made for battery type"
+        path={[...path, "made_for"]}
+        choices={choices?.chemistries ?? []}
+      />
+      <NumberField label="Set to (volts)" path={[...charger, "volts"]} dimension="volts" known optional />
     </>
   );
 }
@@ -97,7 +106,7 @@ function Cable({ path }: { path: Path }) {
   return (
     <>
       <NumberField label="Copper" path={[...path, "mm2"]} dimension="wire" optional />
-      <NumberField label="Conductors side by side" path={[...path, "cores"]} dimension="count" />
+      <NumberField label="Number of conductors" path={[...path, "cores"]} dimension="count" />
     </>
   );
 }
@@ -107,8 +116,8 @@ function Fuse({ path }: { path: Path }) {
   const kinds = [{ value: "", label: "not said", hint: "" }, ...(choices?.fuse_kinds ?? [])];
   return (
     <>
-      <ChoiceField label="Family" path={[...path, "fuse"]} choices={kinds} emptyIsNull />
-      <NumberField label="Marked with" path={[...path, "rating_a"]} dimension="amps" optional />
+      <ChoiceField label="Fuse type" path={[...path, "fuse"]} choices={kinds} emptyIsNull />
+      <NumberField label="Rating" path={[...path, "rating_a"]} dimension="amps" optional />
     </>
   );
 }
@@ -127,7 +136,7 @@ export function PartDetails({ part }: { part: ShelfPart }) {
       {part.kind === "fuse" && <Fuse path={path} />}
       <NumberField label={`Price ${one}`} path={[...path, "price"]} dimension="price" known optional />
       <TextField label="Currency" path={[...path, "currency"]} />
-      <TextField label="Price of which day" path={[...path, "priced"]} />
+      <TextField label="Date of the price" path={[...path, "priced"]} />
       <NumberField label={`Weight ${one}`} path={[...path, "weight_kg"]} dimension="weight" known optional />
       <NumberField label="Age" path={[...path, "age_years"]} dimension="years" known optional />
       <TextField label="Note" path={[...path, "note"]} />

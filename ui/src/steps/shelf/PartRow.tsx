@@ -16,7 +16,7 @@ function Standing({ part, view }: { part: ShelfPart; view: ShelfView }) {
   const parts = [
     stock.reserved ? `${plain(stock.reserved)} reserved` : "",
     stock.away ? `${plain(stock.away)} away` : "",
-    stock.over ? `${plain(stock.over)} too few` : "",
+    stock.over ? `${plain(stock.over)} missing` : "",
   ].filter(Boolean);
   return (
     <>
@@ -29,7 +29,7 @@ function Standing({ part, view }: { part: ShelfPart; view: ShelfView }) {
           className="block text-[12px] text-act hover:underline"
         >
           {use.site} {use.design}
-          {use.differs && ": label changed"}
+          {use.differs && ": data changed since"}
         </Link>
       ))}
     </>
@@ -84,8 +84,8 @@ export function PartRow({ part, row, view }: { part: ShelfPart; row: number; vie
           <button
             type="button"
             className="p-1 text-ink2 hover:text-stop"
-            aria-label={`Take ${part.name} off the shelf`}
-            title="Take off the shelf"
+            aria-label={`Remove ${part.name} from the club stores`}
+            title="Remove"
             onClick={() => editor.edit({ kind: "remove", path })}
           >
             <Trash2 size={14} />

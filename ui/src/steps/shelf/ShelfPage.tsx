@@ -27,7 +27,7 @@ const KINDS: [ShelfPart["kind"], string, string][] = [
   ["converter", "Converters and inverters", "Add a converter"],
   ["other", "Everything else", "Add something else"],
 ];
-const HEADS = ["Part", "How many", "Free", "Condition", "Kept", "Whose", ""];
+const HEADS = ["Part", "How many", "Free", "Condition", "Where it is kept", "Owner", ""];
 const FILES = ["csv", "ods", "json"] as const;
 
 /** Tables out and in. */
@@ -45,18 +45,15 @@ function Tables() {
       setTrouble(undefined);
       cache.setQueryData(shelfKey, view);
     } catch (error) {
-      setTrouble(`Nothing was brought in. ${reasonOf(error)}`);
+      setTrouble(`Nothing was imported. ${reasonOf(error)}`);
     }
   };
   return (
-    <Part
-      title="As a table"
-      note="a part whose id is here already is set to what the table says; the others are put on"
-    >
+    <Part title="Import or export" note="parts whose id already exists are updated; the others are added">
       <p className="flex flex-wrap items-center gap-x-4 gap-y-1">
         {FILES.map((ending) => (
           <a key={ending} className="text-act hover:underline" href={`/api/shelf.${ending}`} download>
-            Take it away as {ending.toUpperCase()}
+            Download {ending.toUpperCase()}
           </a>
         ))}
         <button
@@ -64,7 +61,7 @@ function Tables() {
           className="btn btn-sm btn-ghost text-act"
           onClick={() => input.current?.click()}
         >
-          Bring a table in
+          Import a table
         </button>
         <input
           ref={input}
@@ -98,7 +95,7 @@ function Parts({ view, add }: { view: ShelfView; add: (kind: ShelfPart["kind"]) 
   return (
     <Part title="Parts">
       {parts.length > 0 && (
-        <Wide label="Parts on the shelf">
+        <Wide label="Parts in the club stores">
           <table className="w-full md:min-w-[760px]" onKeyDown={onKeyDown} onPaste={pasteCells}>
             <thead className="max-md:hidden">
               <tr className="border-b border-hair text-[12px] text-ink2">
@@ -177,7 +174,7 @@ function Sheet({ view }: { view: ShelfView }) {
         </TopBar>
         <Notices />
         <main id="sheet" className="relative mx-auto w-full max-w-[1180px] px-4 py-5 sm:px-6">
-          <h1 className="border-b border-hair pb-3 text-[24px]">The club’s shelf</h1>
+          <h1 className="border-b border-hair pb-3 text-[24px]">The club stores</h1>
           <p className="my-3 text-[14px]">{view.takeaway}</p>
           <Parts view={view} add={add} />
           <Outings view={view} />
@@ -201,9 +198,9 @@ function Sheet({ view }: { view: ShelfView }) {
 export function ShelfPage() {
   const { data: view, error } = useShelf();
   useEffect(() => {
-    document.title = "Shelf – Yonderstat";
+    document.title = "Club stores – Yonderstat";
   }, []);
-  if (error) return <NotThere what="The shelf cannot be read." why={error.message} />;
-  if (!view) return <p className="p-8 text-ink2">Opening the shelf…</p>;
+  if (error) return <NotThere what="The club stores could not be loaded." why={error.message} />;
+  if (!view) return <p className="p-8 text-ink2">Loading the club stores…</p>;
   return <Sheet view={view} />;
 }

@@ -20,21 +20,21 @@ export function ClubFile() {
       setOutcome({ words: done.words, isTrouble: false });
       await cache.invalidateQueries();
     } catch (error) {
-      setOutcome({ words: `Nothing was brought in. ${reasonOf(error)}`, isTrouble: true });
+      setOutcome({ words: `Nothing was imported. ${reasonOf(error)}`, isTrouble: true });
     }
   };
   return (
     <section aria-label="The whole club" className="mt-6">
       <p className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <a className="text-act hover:underline" href="/api/club.zip" download>
-          Take the whole club away as one file
+          Download the whole club as one file
         </a>
         <button
           type="button"
           className="btn btn-sm btn-ghost text-act"
           onClick={() => input.current?.click()}
         >
-          Bring a club’s file in
+          Import a club file
         </button>
         <input
           ref={input}
@@ -46,10 +46,10 @@ export function ClubFile() {
           onChange={bring}
         />
         <a className="text-act hover:underline" href="/api/sites.geojson" download>
-          Places as GeoJSON
+          Download locations: GeoJSON
         </a>
         <a className="text-act hover:underline" href="/api/sites.gpx" download>
-          as GPX
+          GPX
         </a>
       </p>
       {outcome && (

@@ -3,24 +3,24 @@ import { useState } from "react";
 const KEY = "yonderstat.firstVisit";
 const STEPS = [
   [
-    "Each strip is a station",
-    "Its verdict in a sentence, twelve months, and the days it lasts without sun. The ones you see are made up.",
+    "Each row is a station",
+    "You see in one sentence how well it does, then its twelve months, and how many days it lasts without sun. These stations are examples.",
   ],
   [
-    "Open one by its name",
-    "Nine steps in the order people work, from Brief to Log; the keys 1 to 9 go there. The verdict stays on top and moves as you type.",
+    "Click a name to open it",
+    "A design has nine steps, from Brief to Log. Press 1 to 9 to go to a step. The verdict stays at the top and changes as you type.",
   ],
   [
-    "Ask any figure why",
-    "Press a figure with dots under it, or w: how it came about, from what, and from whom.",
+    "See where a figure comes from",
+    "Click a figure with a dotted line under it. You see how it is calculated, from which inputs, and from which source.",
   ],
   [
-    "Read what is wrong",
-    "Findings say Stop, Fix, Mind or Good. A remedy was tried before it is offered: press it, and u takes it back.",
+    "Read the findings",
+    "Findings are marked Stop, Fix, Note or Good. We test each remedy before we offer it. Click it to change the design; press u to undo.",
   ],
   [
-    "Start your own",
-    "New site proposes a station that runs. What is in italics is our guess until you type your own figure over it.",
+    "Create your own site",
+    "Choose New site to get a complete station to start from. Figures in italics are our guesses. Replace them with your own.",
   ],
 ] as const;
 
@@ -37,7 +37,7 @@ export function FirstVisit() {
   return (
     <section aria-label="New here" className="my-3 rounded border border-hair bg-ground px-4 py-3">
       <p className="text-[12px] text-ink2">
-        New here: {at + 1} of {STEPS.length}
+        Short tour: {at + 1} of {STEPS.length}
       </p>
       <h2 className="text-[15px]">{step[0]}</h2>
       <p>{step[1]}</p>

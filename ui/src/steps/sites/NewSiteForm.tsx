@@ -8,7 +8,7 @@ import { freshKey } from "../../kit/freshKey";
 import { PlaceBox } from "../../kit/PlaceBox";
 import { PlainSelect } from "../../kit/PlainSelect";
 
-/** `from` is what it starts as: usual for its kind, empty, or the design as built of another site. */
+/** `from` is what it starts as: a usual station of this kind, empty, or the design as built of another site. */
 type Form = {
   name: string;
   kind: NonNullable<NewSite["kind"]>;
@@ -52,8 +52,8 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
     });
   const { data: sites } = useSites();
   const starts = [
-    { value: USUAL ?? "", label: "usual for its kind" },
-    { value: EMPTY ?? "", label: "empty: nothing guessed" },
+    { value: USUAL ?? "", label: "a usual station of this kind" },
+    { value: EMPTY ?? "", label: "empty, with no guesses" },
     ...(sites ?? []).map((site) => ({ value: site.design_id, label: `a copy of ${site.name}` })),
   ];
   const { errors, isSubmitting } = formState;
@@ -102,7 +102,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
           aria-invalid={errors.name ? true : undefined}
           aria-describedby="site-name-error"
           {...register("name", {
-            validate: (text) => text.trim() !== "" || "Give it a name, such as Quay Street shack",
+            validate: (text) => text.trim() !== "" || "Type a name, such as Quay Street shack",
           })}
         />
         <p id="site-name-error" role="alert" className="text-[12px] text-stop">
@@ -122,7 +122,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
         })}
       />
       <PlainSelect id="site-purpose" label="Purpose" choices={catalogue?.purposes} {...register("purpose")} />
-      <PlainSelect id="site-from" label="Starts as" choices={starts} {...register("from")} />
+      <PlainSelect id="site-from" label="Start with" choices={starts} {...register("from")} />
       <div>
         <label htmlFor="site-place" className="label mb-0.5 block">
           Place (locator, coordinates or town)

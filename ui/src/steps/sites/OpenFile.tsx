@@ -18,10 +18,13 @@ type ReadFile = { file: string; document: Record<string, unknown>; name: string 
 type Trouble = { file: string; lines: string[] };
 
 async function readDocument(file: File): Promise<Record<string, unknown>> {
-  if (file.size > MOST_BYTES) throw new Error("It is over 1 MB; a design is a few thousand bytes.");
+  if (file.size > MOST_BYTES)
+    throw new Error(
+      "It is larger than 1 MB. A design file is only a few kB, so this is probably another file.",
+    );
   const document: unknown = JSON.parse(await file.text());
   if (typeof document !== "object" || document === null || Array.isArray(document)) {
-    throw new Error("It holds no design: a design file is one JSON object.");
+    throw new Error("It is not a design file. A design file holds one JSON object.");
   }
   return document as Record<string, unknown>;
 }
@@ -38,7 +41,8 @@ export function useOpenFile() {
     const lines = faults.map(
       (fault) => `${placeInWords(document, fault.pointer.replace(/^\/document/, ""))} ${fault.message}`,
     );
-    const said = error instanceof SyntaxError ? `It is no JSON: ${error.message}` : (error as Error).message;
+    const said =
+      error instanceof SyntaxError ? `It is not valid JSON: ${error.message}` : (error as Error).message;
     setTrouble({ file, lines: lines.length > 0 ? lines : [said] });
     setRead(undefined);
   };
@@ -166,7 +170,7 @@ export function OpenTrouble({ open }: Props) {
   if (!open.trouble) return null;
   return (
     <div role="alert" className="border-b border-hair py-3 text-stop">
-      <p>“{open.trouble.file}” was not opened. Nothing was kept.</p>
+      <p>“{open.trouble.file}” could not be opened. Nothing was saved.</p>
       <ul className="list-disc pl-5">
         {open.trouble.lines.slice(0, 12).map((line) => (
           <li key={line}>{line}</li>

@@ -37,7 +37,7 @@ export function AskPutAway(props: { site: Site; onYes: () => void; onNo: () => v
       className="sticky top-0 z-10 flex flex-wrap items-center gap-3 border-b border-hair bg-ground p-3"
     >
       <p className="flex-1">
-        Put <b>{props.site.name}</b> away? Nothing is lost: it waits under “Put away” below.
+        Archive <b>{props.site.name}</b>? Nothing is deleted: you find it under “Archived” below.
       </p>
       <button
         type="button"
@@ -46,10 +46,10 @@ export function AskPutAway(props: { site: Site; onYes: () => void; onNo: () => v
         autoFocus
         onClick={props.onYes}
       >
-        Put it away
+        Archive
       </button>
       <button type="button" className="btn btn-sm" onClick={props.onNo}>
-        Leave it
+        Cancel
       </button>
     </div>
   );
@@ -66,7 +66,7 @@ export function PutAwayList() {
   };
   return (
     <details className="mt-4">
-      <summary className="cursor-pointer text-act">Put away ({data.length})</summary>
+      <summary className="cursor-pointer text-act">Archived ({data.length})</summary>
       <ul className="mt-1">
         {data.map((site) => (
           <li key={site.id} className="flex items-center gap-3 border-b border-hair2 py-1">
@@ -77,10 +77,10 @@ export function PutAwayList() {
             <button
               type="button"
               className="text-act underline"
-              aria-label={`Bring back ${site.name}`}
+              aria-label={`Restore ${site.name}`}
               onClick={() => void bringBack(site.id)}
             >
-              Bring it back
+              Restore
             </button>
           </li>
         ))}

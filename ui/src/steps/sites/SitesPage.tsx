@@ -49,20 +49,20 @@ function Judged({ site }: { site: SiteLine }) {
     return (
       <div role="alert">
         <p className="text-[14px]">
-          <b className="font-[700]">Cannot be judged.</b> {site.trouble}
+          <b className="font-[700]">This site could not be checked.</b> {site.trouble}
         </p>
         <p className="mt-1 flex gap-4 text-[12px]">
           <Link to={`/designs/${site.design_id}/draw`} className="underline">
             Open
           </Link>
           <a href={`/api/designs/${site.design_id}/file`} className="underline" download>
-            Take it away as a file
+            Download the design file
           </a>
         </p>
       </div>
     );
   }
-  if (!site.summary) return <p className="text-[14px] text-ink2">Being judged…</p>;
+  if (!site.summary) return <p className="text-[14px] text-ink2">Calculating…</p>;
   const { headline, rest, worst } = site.summary;
   return (
     <>
@@ -121,7 +121,7 @@ function SiteRow({ site, live, reader, onPutAway }: RowProps) {
       <button
         type="button"
         className="size-7 text-[12px] text-ink2 hover:underline"
-        aria-label={`Put away ${site.name}`}
+        aria-label={`Archive ${site.name}`}
         title="Put away"
         onClick={onPutAway}
       >
@@ -197,15 +197,15 @@ export function SitesPage() {
         {making && <NewSiteForm onClose={() => setMaking(false)} />}
         {error && (
           <p role="alert" className="py-6 text-stop">
-            The sites cannot be read: {error.message}
+            The sites could not be loaded: {error.message}
           </p>
         )}
-        {!sites && !error && <p className="py-6 text-ink2">Reading the sites…</p>}
+        {!sites && !error && <p className="py-6 text-ink2">Loading the sites…</p>}
         {sites?.length === 0 && !making && (
           <p className="py-8 text-[15px]">
-            No sites yet. Press <kbd className="kbd kbd-sm">n</kbd> and name one: a home shack on stand-by at
-            RE55ov, say. It comes with usual loads, a bank and an array sized to run them, all marked as
-            guesses.
+            No sites yet. Press <kbd className="kbd kbd-sm">n</kbd> to create one: for example a home shack at
+            RE55ov that must survive mains failures. It comes with usual loads, and a battery and panels sized
+            to run them. All are marked as guesses.
           </p>
         )}
         <ul>
@@ -228,7 +228,7 @@ export function SitesPage() {
           </Link>
           {" · "}
           <Link to="/about" className="underline">
-            What the figures rest on, and whose data is shipped
+            Where the figures and data come from
           </Link>
         </p>
       </main>

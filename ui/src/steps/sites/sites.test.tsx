@@ -17,7 +17,7 @@ const SUMMARY: NonNullable<SiteLine["summary"]> = {
   headline: "Carries three days.",
   rest: "All year.",
   state: "good",
-  share_of: "chance to carry the spell",
+  share_of: "chance of lasting the days asked",
   hard_month: 6,
   months: Array.from({ length: 12 }, () => ({ in_use: true, share: 1, state: "good" as const })),
   days_without_sun: 2.5,
@@ -60,9 +60,9 @@ it("a site that cannot be judged, and one that waits, keep their lines beside th
   };
   fakeServer((one) => ({ body: answers[one.path] ?? {} }));
   open("/");
-  await screen.findByText("Being judged…");
-  await userEvent.click(await screen.findByText("Put away (1)"));
-  expect(screen.getByRole("button", { name: "Bring back Old hut" })).toBeVisible();
+  await screen.findByText("Calculating…");
+  await userEvent.click(await screen.findByText("Archived (1)"));
+  expect(screen.getByRole("button", { name: "Restore Old hut" })).toBeVisible();
   const [fine, broken, waiting] = ["Fine", "Broken", "New"].map((name) => {
     const item = screen.getByRole("heading", { name }).closest("li");
     if (!item) throw new Error(`${name} has no line`);
@@ -71,12 +71,14 @@ it("a site that cannot be judged, and one that waits, keep their lines beside th
   expect(fine?.getByText("Carries three days.")).toBeVisible();
   expect(fine?.getByText("Mind the gap")).toBeVisible();
   expect(fine?.getByRole("button", { name: /2.5.* without sun/ })).toBeVisible();
-  expect(broken?.getByRole("alert")).toHaveTextContent("Cannot be judged. ZeroDivisionError: x");
-  expect(broken?.getByRole("link", { name: "Take it away as a file" })).toHaveAttribute(
+  expect(broken?.getByRole("alert")).toHaveTextContent(
+    "This site could not be checked. ZeroDivisionError: x",
+  );
+  expect(broken?.getByRole("link", { name: "Download the design file" })).toHaveAttribute(
     "href",
     "/api/designs/Broken-design/file",
   );
-  expect(waiting?.getByText("Being judged…")).toBeVisible();
+  expect(waiting?.getByText("Calculating…")).toBeVisible();
 });
 
 it("a design that cannot be judged offers undo and its file, and says that it is kept", async () => {
@@ -95,8 +97,8 @@ it("a design that cannot be judged offers undo and its file, and says that it is
   );
   open("/designs/d1/draw");
   expect(await screen.findByRole("heading", { name: "This design cannot be judged." })).toBeVisible();
-  expect(screen.getByText("It is kept as it was, at revision 7.")).toBeVisible();
-  expect(screen.getByRole("link", { name: "Take it away as a file" })).toHaveAttribute(
+  expect(screen.getByText("The design is safe: revision 7 is stored.")).toBeVisible();
+  expect(screen.getByRole("link", { name: "Download the design file" })).toHaveAttribute(
     "href",
     "/api/designs/d1/file",
   );

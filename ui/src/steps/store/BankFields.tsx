@@ -21,81 +21,86 @@ export function BankFields({ path, usualDepth, usualC, temperature }: Props) {
   return (
     <div className="grid gap-3 sm:grid-cols-2">
       <ChemistryField path={path} />
-      <ChoiceField label="Where it lives" path={[...path, "housing"]} choices={choices?.housings} />
-      <NumberField label="Label of one unit" path={[...path, "unit_ah"]} dimension="amp_hours" known />
+      <ChoiceField label="Where it is kept" path={[...path, "housing"]} choices={choices?.housings} />
       <NumberField
-        label="or its watt-hours"
+        label="Amp-hours of one battery, on the label"
+        path={[...path, "unit_ah"]}
+        dimension="amp_hours"
+        known
+      />
+      <NumberField
+        label="or watt-hours"
         path={[...path, "unit_wh"]}
         dimension="watt_hours"
         known
         optional
-        hint="Where the label gives only these: the amp-hours then follow from its volts."
+        hint="Use this if the label gives only watt-hours. We calculate the amp-hours from its volts."
       />
       <NumberField
-        label="at its hour rate"
+        label="at which hour rate"
         path={[...path, "hour_rate_h"]}
         dimension="count"
         hint="Usually the 20-hour rate."
       />
-      <NumberField label="Volts of one unit" path={[...path, "unit_v"]} dimension="volts" />
+      <NumberField label="Volts of one battery" path={[...path, "unit_v"]} dimension="volts" />
       <div className="grid grid-cols-2 gap-3">
         <NumberField label="In series" path={[...path, "series"]} dimension="count" />
         <NumberField label="In parallel" path={[...path, "parallel"]} dimension="count" />
       </div>
       <NumberField label="Age" path={[...path, "age_years"]} dimension="years" known optional />
       <NumberField
-        label="What age has left"
+        label="Capacity left after aging"
         path={[...path, "health"]}
         dimension="share"
         known
-        hint={aged && <>By its age {aged}, our guess, is what counts. Type your own, or test it.</>}
+        hint={aged && <>We guess {aged} from its age. Type your own figure, or run a discharge test.</>}
       />
       <NumberField
-        label="One unit, by discharge test"
+        label="One battery, by discharge test"
         path={[...path, "tested_ah"]}
         dimension="amp_hours"
         known
         optional
-        hint="Takes the place of label and age."
+        hint="Replaces label and age."
       />
       <NumberField
-        label="Depth allowed"
+        label="Depth of discharge allowed"
         path={[...path, "depth"]}
         dimension="share"
         known
         optional
         fallback={usualDepth}
-        hint="Empty takes the usual limit for chemistry and use."
+        hint="Leave empty to use the usual limit for this chemistry and use."
       />
-      <ChoiceField label="How it is charged" path={[...path, "school"]} choices={schools} emptyIsNull />
+      <ChoiceField label="Charging style" path={[...path, "school"]} choices={schools} emptyIsNull />
       <NumberField
         label="Planned charge rate, C"
         path={[...path, "plan_c"]}
         dimension="number"
         optional
         fallback={usualC}
-        hint="Amps over amp-hours: 0.1 gentle, 0.2 usual, 0.5 quick."
+        hint="Charge amps divided by amp-hours: 0.1 gentle, 0.2 usual, 0.5 fast."
       />
       <NumberField
-        label="Bank on a cold day, hard month"
+        label="Battery temperature on a cold day, worst month"
         path={[...path, "cold_c"]}
         dimension="temperature"
         known
         optional
         fallback={temperature}
-        hint="Empty follows where it lives."
+        hint="Leave empty to take it from where the battery is kept."
       />
       {boxed && (
         <>
           <NumberField
-            label="Heat let go beside it"
+            label="Heat from equipment in its box"
             path={[...path, "box_w"]}
             dimension="watts"
             known
             optional
             hint="Controllers and radios in the same box."
           />
-          <ToggleField label="The sun shines on its box" path={[...path, "box_in_sun"]} />
+          <ToggleField label="Its box is in the sun" path={[...path, "box_in_sun"]} />
         </>
       )}
       <BankLimits path={path} />

@@ -11,66 +11,66 @@ export function BankLimits({ path }: { path: Path }) {
       <summary className="cursor-pointer text-act">Limits, weight, price, life</summary>
       <div className="mt-3 grid gap-3 sm:grid-cols-2">
         <NumberField
-          label="Most charge, one unit"
+          label="Charge current, max, one battery"
           path={[...path, "limits", "max_charge_a"]}
           dimension="amps"
           known
           optional
         />
         <NumberField
-          label="Charge advised, one unit"
+          label="Charge current advised, one battery"
           path={[...path, "limits", "usual_charge_a"]}
           dimension="amps"
           known
           optional
-          hint="For a long life, by its maker."
+          hint="What the maker advises for a long life."
         />
         <NumberField
-          label="Most discharge, one unit"
+          label="Discharge current, max, one battery"
           path={[...path, "limits", "max_discharge_a"]}
           dimension="amps"
           known
           optional
         />
         <NumberField
-          label="Peak for seconds, one unit"
+          label="Peak current for seconds, one battery"
           path={[...path, "limits", "peak_discharge_a"]}
           dimension="amps"
           known
           optional
         />
         <ChoiceField
-          label="Stops charging itself when cold"
+          label="Blocks charging when too cold"
           path={[...path, "limits", "cold_cutoff"]}
           choices={choices?.answers}
         />
         <NumberField
-          label="Electronics cut off under, one unit"
+          label="Built-in cut-off volts, one battery"
           path={[...path, "limits", "cutoff_v"]}
           dimension="volts"
           known
           optional
         />
         <NumberField
-          label="Loads cut off under"
+          label="Loads switch off below"
           path={[...path, "disconnect_v"]}
           dimension="volts"
           known
           optional
-          hint="At the posts, on load. Empty: at the depth allowed."
+          hint="Volts at the battery posts, with load. Leave empty to use the depth allowed."
         />
         <NumberField
-          label="Loads on again above"
+          label="Loads switch on again above"
           path={[...path, "reconnect_v"]}
           dimension="volts"
           known
           optional
-          hint="Rested. Empty: a fifth of what may be used."
+          hint="Volts at rest. Leave empty to wait until a fifth of the usable charge is back."
         />
         <ChoiceField label="After a cut-off" path={[...path, "restart"]} choices={choices?.restarts} />
         <NumberField label="Heater" path={[...path, "limits", "heater_w"]} dimension="watts" known optional />
         <NumberField
-          label="Charge only above"
+          label="Lowest temperature for charging"
           path={[...path, "limits", "charge_low_c"]}
           dimension="temperature"
           known
@@ -81,14 +81,14 @@ export function BankLimits({ path }: { path: Path }) {
           path={[...path, "peukert_k"]}
           dimension="number"
           optional
-          hint="From a test or data sheet. Empty: usual for its kind."
+          hint="From a test or data sheet. Leave empty to use the usual value for this chemistry."
         />
         <NumberField
-          label="Resistance of one unit, mΩ"
+          label="Internal resistance of one battery, mΩ"
           path={[...path, "unit_milliohm"]}
           dimension="number"
           optional
-          hint="At 25 °C. Empty: usual for its kind and size."
+          hint="At 25 °C. Leave empty to use the usual value for its kind and size."
         />
         <NumberField
           label="Most in series"
@@ -117,21 +117,21 @@ export function BankLimits({ path }: { path: Path }) {
           known
           optional
         />
-        <TextField label="Price from, and when" path={[...path, "bought"]} />
+        <TextField label="Source and date of the price" path={[...path, "bought"]} />
         <NumberField
-          label="Oldest unit, where they differ"
+          label="Age of the oldest battery, if they differ"
           path={[...path, "oldest_years"]}
           dimension="years"
           known
           optional
         />
         <ChoiceField
-          label="Middles of series strings joined"
+          label="Midpoints of the strings are joined"
           path={[...path, "midpoints_joined"]}
           choices={choices?.answers}
         />
         <NumberField
-          label="Calendar life"
+          label="Calendar life (years, even if unused)"
           path={[...path, "calendar_years"]}
           dimension="years"
           known

@@ -14,8 +14,8 @@ export function BankPicture() {
   return (
     <figure className="mb-4">
       <figcaption className="mb-1">
-        {units === 1 ? "One unit" : `${units} units: ${series} in series, ${parallel} in parallel`}.
-        {(rows < parallel || columns < series) && " Not all are drawn."}
+        {units === 1 ? "One battery" : `${units} batteries: ${series} in series, ${parallel} in parallel`}.
+        {(rows < parallel || columns < series) && " Not all are shown."}
       </figcaption>
       <div className="grid w-fit gap-1" aria-hidden="true">
         {Array.from({ length: rows }, (_, row) => (

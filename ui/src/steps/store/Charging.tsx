@@ -42,7 +42,7 @@ function AskCharge() {
     <div className="mt-2 flex flex-wrap items-end gap-3">
       <div>
         <label htmlFor={`${id}-a`} className="label mb-0.5 block">
-          Charger of
+          Charger amps
         </label>
         <input
           id={`${id}-a`}
@@ -54,7 +54,7 @@ function AskCharge() {
       </div>
       <div>
         <label htmlFor={`${id}-f`} className="label mb-0.5 block">
-          from, percent
+          from charge, %
         </label>
         <input
           id={`${id}-f`}
@@ -79,7 +79,7 @@ export function Charging() {
   if (!store) return null;
   return (
     <>
-      <Part title="Filling it" note="from the end of what may be used, in the hard month">
+      <Part title="Time to recharge" note="from the lowest charge allowed, in the worst month">
         <table className="w-full">
           <tbody>
             {store.charging.map((row) => (
@@ -103,18 +103,29 @@ export function Charging() {
         </table>
         <AskCharge />
       </Part>
-      <Part title="Charge settings" note="what to key in; schools differ, the chosen one first">
+      <Part
+        title="Charge settings"
+        note="set these in your controller; advice differs, your choice comes first"
+      >
         <Wide label="Charge settings as a table">
           <table className="w-full min-w-[34rem]">
             <thead>
               <tr className="text-[12px] text-ink2">
-                {["School", "Absorb", "for", "until", "Float", "Equalise", "per K", "Cut off", "Back on"].map(
-                  (name) => (
-                    <th key={name} scope="col" className="text-right font-normal first:text-left">
-                      {name}
-                    </th>
-                  ),
-                )}
+                {[
+                  "Charging style",
+                  "Absorb",
+                  "for",
+                  "until",
+                  "Float",
+                  "Equalise",
+                  "per K",
+                  "Cut off",
+                  "Back on",
+                ].map((name) => (
+                  <th key={name} scope="col" className="text-right font-normal first:text-left">
+                    {name}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody>
@@ -151,8 +162,8 @@ export function Charging() {
         )}
         {store.settings[0] && store.settings[0].mv_per_k !== 0 && (
           <p className="mt-1">
-            With a sensor on the bank, absorption in the hard month's cold is{" "}
-            {store.settings[0].absorb_cold_v.toFixed(2)} V. The maker's sheet comes before this one.
+            With a temperature sensor on the battery, absorption in the worst month's cold is{" "}
+            {store.settings[0].absorb_cold_v.toFixed(2)} V. The maker's data sheet has the last word.
           </p>
         )}
       </Part>

@@ -40,15 +40,15 @@ export function ChemistryField({ path }: { path: Path }) {
       {was !== now && (
         <div role="status" className="mt-1 text-[12px]">
           <p>
-            Is it a new battery? Label, volts, age, depth and limits are still those of the {label(was ?? "")}
-            .
+            Is this a new battery? The label, volts, age, depth and limits are still those of the{" "}
+            {label(was ?? "")} battery.
           </p>
           <p className="mt-1 flex flex-wrap gap-2">
             <button type="button" className="btn btn-xs btn-primary" onClick={renew}>
-              A new {label(now ?? "")}
+              Yes, a new {label(now ?? "")} battery
             </button>
             <button type="button" className="btn btn-xs" onClick={() => setWas(now)}>
-              The same one
+              No, the same battery
             </button>
           </p>
         </div>

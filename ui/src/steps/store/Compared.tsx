@@ -11,10 +11,10 @@ export function Compared() {
   const energy = figure(store.usable_wh);
   return (
     <Part
-      title="The same use in every chemistry"
+      title="The same usable energy in every chemistry"
       note={
         <>
-          each new, holding the <Figure of={energy} /> you can use now
+          each one new, with the same <Figure of={energy} /> you can use now
         </>
       }
     >

@@ -4,7 +4,7 @@ import { readPairs } from "../../kit/pairs";
 import { RowsField } from "../../kit/RowsField";
 
 type Point = components["schemas"]["CyclePoint"];
-const WHAT = "a depth and a number of cycles; type pairs, as 50 1500, 80 800";
+const WHAT = "a depth and a number of cycles. Type pairs, such as 50 1500, 80 800";
 
 /** The part's own cycle table as pairs of depth and cycles. */
 export function CycleField({ path }: { path: Path }) {

@@ -7,11 +7,11 @@ const WIDTH = 320;
 const HEIGHT = 120;
 const LINES = [
   ["rest_v", "at rest", "stroke-store", ""],
-  ["mean_v", "at the mean draw", "stroke-draw", ""],
-  ["peak_v", "at the highest draw", "stroke-draw", "4 3"],
+  ["mean_v", "at average load", "stroke-draw", ""],
+  ["peak_v", "at peak load", "stroke-draw", "4 3"],
 ] as const;
 
-/** Volts at the posts from full to empty: rested, at the mean draw and while everything keys. */
+/** Volts at the posts from full to empty: rested, at average load and while everything keys. */
 export function Discharge() {
   const { view } = useDesk();
   const figure = useFigure();
@@ -28,8 +28,8 @@ export function Discharge() {
   const end = 1 - (figure(store.depth)?.value ?? 1);
   return (
     <Part
-      title="Volts while it empties"
-      note={`${show(figure(store.end_peak_v)?.value, "V")} at the posts on the highest draw where the depth allowed ends`}
+      title="Volts during discharge"
+      note={`${show(figure(store.end_peak_v)?.value, "V")} at the battery posts under peak load, at the lowest charge allowed`}
     >
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -82,9 +82,9 @@ export function Discharge() {
         </table>
       </Wide>
       <p className="mt-1">
-        Inside the bank <Figure of={figure(store.resistance_ohm)} />; at the end{" "}
-        <Figure of={figure(store.end_mean_v)} /> at the mean and <Figure of={figure(store.end_peak_v)} /> at
-        the highest draw.
+        Internal resistance <Figure of={figure(store.resistance_ohm)} />. At the lowest charge allowed:{" "}
+        <Figure of={figure(store.end_mean_v)} /> at average load and <Figure of={figure(store.end_peak_v)} />{" "}
+        at peak load.
       </p>
     </Part>
   );

@@ -16,7 +16,7 @@ function Carries({ id }: { id: string }) {
   if (!figures) return null;
   return (
     <p className="flex-1 text-ink2">
-      <Figure of={figure(figures.usable_wh)} /> to use, carries the station{" "}
+      <Figure of={figure(figures.usable_wh)} /> usable, runs the station for{" "}
       <Figure of={figure(figures.hours)} />
       {figures.weight_kg && (
         <>
@@ -52,10 +52,10 @@ function LayerItem({ id, number }: { id: string; number: number }) {
   const path = ["store", "layers", { id }] as const;
   return (
     <li className="border-b border-hair py-3">
-      <Head id={id} label={`Layer ${number}: name`} path={path} />
+      <Head id={id} label={`Second battery ${number}: name`} path={path} />
       <div className="mb-3 grid gap-3 sm:grid-cols-2">
         <ChoiceField label="What it is for" path={[...path, "role"]} choices={choices?.roles} />
-        <ChoiceField label="How it comes on" path={[...path, "joining"]} choices={choices?.joinings} />
+        <ChoiceField label="How it is switched on" path={[...path, "joining"]} choices={choices?.joinings} />
       </div>
       <details>
         <summary className="cursor-pointer text-act">Its batteries</summary>
@@ -73,26 +73,19 @@ function PackItem({ id, number }: { id: string; number: number }) {
     <li className="border-b border-hair py-3">
       <Head id={id} label={`Power pack ${number}: name`} path={path} />
       <div className="grid gap-3 sm:grid-cols-3">
-        <NumberField label="Label energy" path={[...path, "energy_wh"]} dimension="watt_hours" known />
-        <NumberField label="Keeps back" path={[...path, "cutoff_share"]} dimension="share" known />
-        <NumberField label="Takes for itself" path={[...path, "idle_w"]} dimension="watts" known />
-        <NumberField label="Input, at most" path={[...path, "input_w"]} dimension="watts" known optional />
         <NumberField
-          label="12 V outlet, at most"
-          path={[...path, "dc_out_a"]}
-          dimension="amps"
+          label="Watt-hours on the label"
+          path={[...path, "energy_wh"]}
+          dimension="watt_hours"
           known
-          optional
         />
+        <NumberField label="Reserve it keeps" path={[...path, "cutoff_share"]} dimension="share" known />
+        <NumberField label="Own consumption" path={[...path, "idle_w"]} dimension="watts" known />
+        <NumberField label="Input power, max" path={[...path, "input_w"]} dimension="watts" known optional />
+        <NumberField label="12 V outlet, max" path={[...path, "dc_out_a"]} dimension="amps" known optional />
+        <NumberField label="AC outlet, max" path={[...path, "ac_out_w"]} dimension="watts" known optional />
         <NumberField
-          label="AC outlet, at most"
-          path={[...path, "ac_out_w"]}
-          dimension="watts"
-          known
-          optional
-        />
-        <NumberField
-          label="USB outlets, at most"
+          label="USB outlets, max"
           path={[...path, "usb_out_w"]}
           dimension="watts"
           known
@@ -135,7 +128,10 @@ export function Layers() {
     editor.edit({ kind: "insert", path: ["store", "packs"], value: { ...choices.firsts.pack, id } });
   };
   return (
-    <Part title="Layers" note="a second bank or a carry-out box; unlike banks are switched, never paralleled">
+    <Part
+      title="Second battery"
+      note="a backup battery or a portable box. Different batteries in parallel can damage each other: switch between them."
+    >
       <ul>
         {layers.map((layer, index) => (
           <LayerItem key={layer.id} id={layer.id} number={index + 1} />
@@ -146,7 +142,7 @@ export function Layers() {
       </ul>
       <p className="mt-2 flex gap-2">
         <button type="button" className="btn btn-sm btn-ghost text-act" onClick={addLayer}>
-          Add a layer
+          Add a second battery
         </button>
         <button type="button" className="btn btn-sm btn-ghost text-act" onClick={addPack}>
           Add a power pack
@@ -154,7 +150,7 @@ export function Layers() {
       </p>
       {layered && (
         <p className="mt-2">
-          {layered.sentence} Together <Figure of={figure(layered.together_wh)} />, weighing{" "}
+          {layered.sentence} In total <Figure of={figure(layered.together_wh)} />; the extra batteries weigh{" "}
           <Figure of={figure(layered.layers_kg)} />.
         </p>
       )}

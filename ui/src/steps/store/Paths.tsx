@@ -14,7 +14,7 @@ export function Paths() {
     ...document.array.strings.map((string) => [string.id, string.name] as const),
     ...document.array.chargers.map((charger) => [charger.id, charger.name] as const),
     ...(document.array.alternator ? [["alternator", "Engine"] as const] : []),
-    ["main", "Main bank, through a converter"] as const,
+    ["main", "Main battery, through a converter"] as const,
   ];
   // Nothing said means every source charges the main bank: the first tick makes that explicit.
   const toMain = (source: string): ChargePath => ({ source, bank: "main", position: "" });
@@ -38,7 +38,9 @@ export function Paths() {
   return (
     <div className="mt-4 overflow-x-auto">
       <table className="w-full min-w-[26rem]">
-        <caption className="label pb-1 text-left">Who charges whom, and in which switch position</caption>
+        <caption className="label pb-1 text-left">
+          Which source charges which battery, and in which switch position
+        </caption>
         <thead>
           <tr className="text-[12px] text-ink2">
             <th scope="col" className="text-left font-normal">

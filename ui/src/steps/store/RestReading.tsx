@@ -35,7 +35,7 @@ export function RestReading() {
   return (
     <div className="mb-3">
       <label htmlFor={id} className="label mb-0.5 block">
-        A reading at rest
+        Battery volts at rest
       </label>
       <div className="flex flex-wrap items-center gap-3">
         <input
@@ -53,7 +53,7 @@ export function RestReading() {
             checked={rested}
             onChange={(event) => setRested(event.target.checked)}
           />
-          rested, no charge and no load
+          has rested, with no charging and no load
         </label>
         <p aria-live="polite">{told}</p>
       </div>

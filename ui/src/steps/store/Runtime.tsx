@@ -9,7 +9,7 @@ export function Runtime() {
   const tempos = view.report.tempo_runtime.tempos;
   const longest = Math.max(...tempos.map((tempo) => figure(tempo.hours)?.value ?? 0), 1e-9);
   return (
-    <Part title="Hours at each tempo" note="without any sun, in the hard month">
+    <Part title="How long it lasts at each activity level" note="without sun, in the worst month">
       <ol className="grid gap-1">
         {tempos.map((tempo) => {
           const hours = figure(tempo.hours);

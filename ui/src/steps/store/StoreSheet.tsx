@@ -5,6 +5,7 @@ import { useDesk, useFigure } from "../../kit/context";
 import { Disagreements } from "../../kit/Disagreements";
 import { BigFigure, Part } from "../../kit/layout";
 import { RulesTable } from "../../kit/RulesTable";
+import { Sections } from "../../kit/Sections";
 import { useUnits } from "../../kit/settings";
 import { fieldUnit } from "../../kit/units";
 import { TakeFromShelf } from "../shelf/FromShelf";
@@ -37,7 +38,7 @@ function ByMonth() {
       colour="bg-store/60"
       hardMonth={view.report.verdict.hard_month}
       months={view.document.brief.months}
-      more={[[`bank ${fieldUnit("temperature", units)}`, store.months_c.map(figure)]]}
+      more={[[`battery ${fieldUnit("temperature", units)}`, store.months_c.map(figure)]]}
     />
   );
 }
@@ -49,10 +50,10 @@ export default function StoreSheet() {
   const store = view.report.store;
   if (!view.document.store.bank || !store) {
     return (
-      <Part title="Bank">
+      <Part title="Battery">
         <p className="mb-3 text-[14px]">
-          No bank yet. Two 100 Ah AGM units in parallel at half depth carry a station that draws 33 Ah a day
-          for three days.
+          No battery yet. Two 100 Ah AGM batteries in parallel, used to half depth, run a station that needs
+          33 Ah a day for three days.
         </p>
         <button
           type="button"
@@ -60,47 +61,78 @@ export default function StoreSheet() {
           onClick={() => editor.edit({ kind: "set", path: BANK, value: choices?.firsts.bank })}
           disabled={!choices}
         >
-          Add a 100 Ah AGM bank
+          Add a 100 Ah AGM battery
         </button>
       </Part>
     );
   }
   return (
-    <>
-      <div className="mb-5 grid grid-cols-2 gap-4 sm:grid-cols-4">
-        <BigFigure of={figure(store.usable_ah)} label="usable" />
-        <BigFigure of={figure(store.usable_wh)} label="usable energy" />
-        <BigFigure of={figure(store.hours_without_sun)} label="without sun" />
-        <BigFigure of={figure(store.days_without_sun)} label="without sun" />
-      </div>
-      <div className="grid gap-x-8 lg:grid-cols-2">
-        <Part title="Bank">
-          <Cautions step="store" at="bank" />
-          <BankPicture />
-          <BankFields
-            path={BANK}
-            usualDepth={figure(store.default_depth)?.value}
-            usualC={store.usual_c}
-            temperature={figure(store.temperature_c)?.value}
-          />
-          <TakeFromShelf of={["battery-main"]} />
-        </Part>
-        <div>
-          <Waterfall />
-          <Runtime />
-          <LifeAndCare />
-          <RulesTable which="bank" />
-        </div>
-      </div>
-      <ByMonth />
-      <Compared />
-      <div className="grid gap-x-8 lg:grid-cols-2">
-        <Discharge />
-        <RestingTable />
-      </div>
-      <Charging />
-      <Layers />
-      <Disagreements step="store" />
-    </>
+    <Sections
+      label="Battery"
+      sections={[
+        {
+          id: "battery",
+          name: "Battery",
+          page: (
+            <div className="grid gap-x-8 lg:grid-cols-2">
+              <Part title="Battery">
+                <Cautions step="store" at="bank" />
+                <BankPicture />
+                <BankFields
+                  path={BANK}
+                  usualDepth={figure(store.default_depth)?.value}
+                  usualC={store.usual_c}
+                  temperature={figure(store.temperature_c)?.value}
+                />
+                <TakeFromShelf of={["battery-main"]} />
+              </Part>
+              <div>
+                <div className="mb-5 grid grid-cols-2 gap-4">
+                  <BigFigure of={figure(store.usable_ah)} label="usable" />
+                  <BigFigure of={figure(store.usable_wh)} label="usable energy" />
+                  <BigFigure of={figure(store.hours_without_sun)} label="lasts without sun" />
+                  <BigFigure of={figure(store.days_without_sun)} label="lasts without sun" />
+                </div>
+                <Waterfall />
+                <Runtime />
+              </div>
+            </div>
+          ),
+        },
+        {
+          id: "months",
+          name: "Months and years",
+          page: (
+            <>
+              <ByMonth />
+              <LifeAndCare />
+            </>
+          ),
+        },
+        {
+          id: "volts",
+          name: "Volts",
+          page: (
+            <div className="grid gap-x-8 lg:grid-cols-2">
+              <Discharge />
+              <RestingTable />
+            </div>
+          ),
+        },
+        { id: "charging", name: "Charging", page: <Charging /> },
+        { id: "second", name: "Second battery", page: <Layers /> },
+        {
+          id: "compare",
+          name: "Compare",
+          page: (
+            <>
+              <Compared />
+              <RulesTable which="bank" />
+            </>
+          ),
+        },
+        { id: "experts", name: "Experts disagree", page: <Disagreements step="store" /> },
+      ]}
+    />
   );
 }

@@ -13,7 +13,7 @@ export function Waterfall() {
   const usable = steps.at(-1)?.value ?? 0;
   return (
     <Part
-      title="From label to usable"
+      title="From label capacity to usable"
       note={`${Math.round((100 * usable) / label)} % of the label can be used`}
     >
       <ol className="grid gap-1">

@@ -14,13 +14,13 @@ export function BadWeather() {
   return (
     <Part title={`${month} in ${weather.years} years of weather`} note={weather.takeaway}>
       <div className="mb-2 grid grid-cols-2 gap-4 sm:grid-cols-4">
-        <BigFigure of={figure(weather.typical_h)} label={`a typical ${month}, a day`} />
-        <BigFigure of={figure(weather.poor_h)} label="one year in ten, or less" />
-        <BigFigure of={figure(weather.worst_h)} label={`the poorest of ${weather.years}`} />
-        <BigFigure of={figure(weather.longest_poor_d)} label="poor days in a row, at most" />
+        <BigFigure of={figure(weather.typical_h)} label={`per day in a typical ${month}`} />
+        <BigFigure of={figure(weather.poor_h)} label="in a bad year (1 in 10)" />
+        <BigFigure of={figure(weather.worst_h)} label={`in the worst of ${weather.years} years`} />
+        <BigFigure of={figure(weather.longest_poor_d)} label="longest run of poor days" />
       </div>
       <p>
-        Mean a day of the poorest run:{" "}
+        Average per day in the worst run of:{" "}
         {weather.runs.map((run, index) => (
           <span key={run.days}>
             {index > 0 && ", "}
@@ -44,7 +44,7 @@ export function Air() {
     ["swing", weather.swing_k],
   ] as const;
   return (
-    <Part title="The air" note={weather.air_basis}>
+    <Part title="Air temperature" note={weather.air_basis}>
       <div className="overflow-x-auto">
         <div className="mb-2 min-w-[34rem]">
           <MonthTable
@@ -56,7 +56,7 @@ export function Air() {
         </div>
       </div>
       <p>
-        Strings are checked in the cold of <Figure of={figure(weather.cold_c)} />.
+        Panel voltages are checked at <Figure of={figure(weather.cold_c)} />, the coldest we expect.
       </p>
     </Part>
   );

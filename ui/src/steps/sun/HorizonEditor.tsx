@@ -149,7 +149,7 @@ export function HorizonEditor() {
         onPointerUp={drop}
         onPointerCancel={drop}
       >
-        <title>The sun's way by month, and the skyline before it</title>
+        <title>The sun's path by month, and your skyline</title>
         {tracks.map((track) => (
           <path
             key={track.month}
@@ -198,8 +198,8 @@ export function HorizonEditor() {
         ))}
       </svg>
       <p className="mb-2 text-[12px] text-ink2">
-        Press in the sky to add a corner, drag it, or move it with the arrows (Shift for five degrees); Delete
-        removes it.
+        Click in the sky to add a point. Drag it, or move it with the arrow keys (with Shift, 5 degrees at a
+        time). Delete removes it.
       </p>
       <HorizonField />
     </div>

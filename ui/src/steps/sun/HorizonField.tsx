@@ -2,13 +2,13 @@ import { readPairs } from "../../kit/pairs";
 import { RowsField } from "../../kit/RowsField";
 import type { Point } from "./skyline";
 
-const WHAT = "a direction and a height; type pairs, as 290 30, 330 30";
+const WHAT = "a direction and a height. Type pairs, such as 290 30, 330 30";
 
 /** The skyline as pairs of direction and height. */
 export function HorizonField() {
   return (
     <RowsField<Point>
-      label="Skyline: direction and height in degrees, from north round"
+      label="Skyline: direction (clockwise from north) and height, in degrees"
       path={["sun", "horizon"]}
       placeholder="290 30, 330 30"
       write={(points) => points.map((point) => `${point.azimuth_deg} ${point.elevation_deg}`).join(", ")}

@@ -31,18 +31,18 @@ export function SourceFields() {
         />
         {source !== "own" && (
           <ChoiceField
-            label="Allowance"
+            label="Safety margin"
             path={["sun", "allowance"]}
             choices={choices?.allowances}
             hint={
               source === "reanalysis" &&
-              "The reanalysis reads high by about 8 %; cloudy places and high latitudes vary. Planning takes 88 % of it."
+              "The weather data reads about 8 % too high, and more or less in cloudy places and at high latitudes. For planning we use 88 % of it."
             }
           />
         )}
         {source === "own" && own_hours && (
           <div className="sm:col-span-2">
-            <TwelveFields title="Sun-hours a day on the flat" path={OWN} dimension="number" />
+            <TwelveFields title="Full-sun hours per day on level ground" path={OWN} dimension="number" />
           </div>
         )}
       </div>
@@ -51,18 +51,18 @@ export function SourceFields() {
   );
 }
 
-/** Where the figures come from, how far to trust them, and the choice of another source. */
+/** Where the sun figures come from, how far to trust them, and the choice of another source. */
 export function Source() {
   const { view } = useDesk();
   const figure = useFigure();
   const sun = view.report.sun;
   return (
-    <Part title="Where the figures come from">
+    <Part title="Where the sun figures come from">
       <p className="mb-1">
         {sun.provenance}{" "}
         {sun.distance_km && (
           <>
-            The nearest cell is <Figure of={figure(sun.distance_km)} /> away.{" "}
+            The nearest data point is <Figure of={figure(sun.distance_km)} /> away.{" "}
           </>
         )}
         {sun.record_km && (
@@ -70,8 +70,8 @@ export function Source() {
             The file was taken <Figure of={figure(sun.record_km)} /> away.{" "}
           </>
         )}
-        The ground lies at <Figure of={figure(sun.elevation_m)} />; <Figure of={figure(sun.allowance)} /> of
-        the figures is planned on.
+        Ground elevation: <Figure of={figure(sun.elevation_m)} />. We plan with{" "}
+        <Figure of={figure(sun.allowance)} /> of these figures.
       </p>
       <p className="mb-3">{sun.confidence}</p>
       <SourceFields />

@@ -63,7 +63,7 @@ function Grid({ map, marks }: { map: Map; marks: Set<string> }) {
   };
   const told = at
     ? `${map.tilts_deg[at.row]}° tilt facing ${map.azimuths_deg[at.column]}°: ${shortNumber(map.hours[at.row]?.[at.column] ?? 0)} h`
-    : "Point at a plane to read it; press it to set the first string so.";
+    : "Point at a square to read it. Click it to give the first string this tilt and direction.";
   return (
     <>
       <div className="overflow-x-auto">
@@ -126,7 +126,7 @@ function OverChoice({ over, setOver }: { over: Over; setOver: (over: Over) => vo
   ] as const;
   return (
     <fieldset className="mb-2 flex gap-4 text-[13px]">
-      <legend className="sr-only">Months the map is for</legend>
+      <legend className="sr-only">Months to include</legend>
       {choices.map(([value, name]) => (
         <label key={value} className="flex items-center gap-1.5">
           <input type="radio" name="over" checked={over === value} onChange={() => setOver(value)} />

@@ -26,7 +26,7 @@ export function TwelveFields({ title, hint, path, dimension }: Props) {
     const bad = read.findIndex((item) => "error" in item);
     const fault = read[bad];
     if (first + cells.length > MONTHS.length) {
-      setTrouble(`${cells.length} figures do not fit from ${MONTHS[first]} on. Nothing was pasted.`);
+      setTrouble(`${cells.length} figures are too many, starting from ${MONTHS[first]}. Nothing was pasted.`);
     } else if (fault && "error" in fault) {
       setTrouble(`${MONTHS[first + bad]}: ${fault.error}. Nothing was pasted.`);
     } else {

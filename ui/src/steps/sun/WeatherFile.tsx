@@ -14,7 +14,7 @@ const MOST_BYTES = 3_500_000;
 async function readFile(file: File): Promise<Read> {
   if (file.size > MOST_BYTES) {
     throw new Error(
-      `“${file.name}” has ${(file.size / 1e6).toFixed(1)} MB; the most is 3.5 MB. Cut a long record into shorter ones.`,
+      `“${file.name}” has ${(file.size / 1e6).toFixed(1)} MB; the limit is 3.5 MB. Split a long record into shorter files.`,
     );
   }
   const upload = { params: { query: { name: file.name } }, ...asFile(await file.text()) };
@@ -23,10 +23,10 @@ async function readFile(file: File): Promise<Read> {
 
 function Repairs({ record }: { record: Record }) {
   const repairs = record.repairs ?? [];
-  if (repairs.length === 0) return <p className="text-ink2">Nothing had to be mended.</p>;
+  if (repairs.length === 0) return <p className="text-ink2">No errors in the file.</p>;
   return (
     <>
-      <p>Mended on reading:</p>
+      <p>Corrected while reading:</p>
       <ul className="ml-4 list-disc">
         {repairs.map((repair) => (
           <li key={repair}>{repair}</li>
@@ -49,7 +49,7 @@ function where(record: Record): string {
 function Preview({ read, onTake, onLeave }: { read: Read; onTake: () => void; onLeave: () => void }) {
   const { record, months } = read;
   return (
-    <section className="my-3 border-l-2 border-act pl-4" aria-label="The file read">
+    <section className="my-3 border-l-2 border-act pl-4" aria-label="File preview">
       <p className="mb-2">
         <b className="font-[640]">{record.name}</b> ·{" "}
         {record.kind === "typical" ? "a typical year" : "measured"}, {record.form.toUpperCase()} ·{" "}
@@ -60,8 +60,8 @@ function Preview({ read, onTake, onLeave }: { read: Read; onTake: () => void; on
           <MonthTable
             firstColumn="w-20"
             rows={[
-              ["days held", months.map((month) => month.days)],
-              ["hours, flat", months.map((month) => month.mean_kwh_m2?.toFixed(1) ?? "–")],
+              ["days with data", months.map((month) => month.days)],
+              ["hours, level", months.map((month) => month.mean_kwh_m2?.toFixed(1) ?? "–")],
             ]}
           />
         </div>
@@ -69,10 +69,10 @@ function Preview({ read, onTake, onLeave }: { read: Read; onTake: () => void; on
       <Repairs record={record} />
       <p className="mt-2 flex gap-2">
         <button type="button" className="btn btn-primary btn-sm" onClick={onTake}>
-          Rest the figures on it
+          Use this file
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onLeave}>
-          Leave it
+          Cancel
         </button>
       </p>
     </section>
@@ -109,7 +109,7 @@ export function WeatherFile() {
         </div>
       )}
       <label htmlFor={id} className="label mb-0.5 block">
-        {held ? "Another weather file" : "Weather file of a station near by"}{" "}
+        {held ? "Another weather file" : "Weather file from a nearby station"}{" "}
         <span className="text-ink2">· EPW, TMY3, TMY2, or CSV of time and W/m²</span>
       </label>
       <input

@@ -38,10 +38,10 @@ describe("twelve fields", () => {
     const edit = setUp();
     await userEvent.click(screen.getByLabelText("Hours, December"));
     await userEvent.paste("1\t2");
-    expect(screen.getByRole("alert")).toHaveTextContent("2 figures do not fit from December on");
+    expect(screen.getByRole("alert")).toHaveTextContent("2 figures are too many, starting from December");
     await userEvent.click(screen.getByLabelText("Hours, January"));
     await userEvent.paste("1\tmany");
-    expect(screen.getByRole("alert")).toHaveTextContent("February: “many” is not a number");
+    expect(screen.getByRole("alert")).toHaveTextContent("February: We can’t read “many” as a number");
     expect(edit).not.toHaveBeenCalled();
   });
 });

@@ -43,7 +43,7 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
     watts = string.module.watts.value * string.series * string.parallel
     if controller_type(string.controller).passes_current and watts >= LEAST_TRACKED_W:
         changed = with_string(station.design, 0, controller="mppt")
-        label = f"{string.name}: MPPT in place of PWM"
+        label = f"{string.name}: MPPT controller instead of PWM"
         found.append(
             try_change(station, label, changed, [replace(f"{at}/controller", "mppt")], effect)
         )
@@ -51,7 +51,8 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
         changed = with_string(station.design, 0, parallel=string.parallel + 1)
         more = string.series
         label = (
-            f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} like yours"
+            f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} of "
+            "the same kind"
         )
         found.append(
             try_change(
@@ -64,7 +65,7 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
         and abs(string.tilt_deg - STEEPER_DEG) > 10
     ):
         changed = with_string(station.design, 0, tilt_deg=STEEPER_DEG)
-        label = f"{string.name}: tilt {STEEPER_DEG:.0f}°"
+        label = f"{string.name}: tilt it to {STEEPER_DEG:.0f}°"
         found.append(
             try_change(station, label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], effect)
         )
@@ -94,7 +95,7 @@ def _made_up_by(station: StationModel) -> str:
     if not station.purpose.is_spell:
         return ""
     full = "An outage begins" if station.purpose.mains_normally else "You leave"
-    return f"{full} with a full bank: the sun only has to stretch it."
+    return f"{full} with a full battery: the sun only has to stretch it."
 
 
 @rule
@@ -112,8 +113,14 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
             id="array.covers",
             severity="good",
             step="array",
-            sentence=f"Covers the draw in every month in use: {covered:.1f} times in {name}",
-            why="Amp-hours the bank keeps over amp-hours drawn, on mean sun.",
+            sentence=(
+                f"Charging covers what you use in every month: {covered:.1f} times over in "
+                f"{name}, the worst"
+            ),
+            why=(
+                "Amp-hours stored divided by amp-hours used, in average sun, for the months you "
+                "use the station."
+            ),
         )
         return
     short = [item for item, value in covers.items() if value < 1]
@@ -123,15 +130,18 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
         "mind" if made_up or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
     )
     sentence = (
-        f"What the bank keeps of {name}’s harvest is {covered * 100:.0f} % of the draw"
+        f"In {name} the panels replace only {covered * 100:.0f} % of what you use"
         if covered < 1
-        else f"{name} is within a tenth of balance"
+        else f"On the edge in {name}: the panels give at most 10 % more than you use"
     )
-    why = f"Short in {months_in_words(short)} on mean sun. " if short else ""
+    why = f"In average sun it falls short in {months_in_words(short)}. " if short else ""
     why += leans_on or (
-        "The weather years hold all the same: the bank, or another source, makes up for it."
+        (
+            "The vital loads still have power in the weather years: the battery or another "
+            "source makes up for it."
+        )
         if holds(report)
-        else "Mean sun flatters: dull weeks bring less."
+        else "That is average sun: dull weeks give less."
     )
     yield Finding(
         id="array.short",
@@ -154,21 +164,23 @@ def no_controller(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.no_controller.{string.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{string.name} is straight on the battery, without a controller",
-                why="Nothing stops the charge. If the battery lets go, the radios see the "
-                f"panel's {volts:.0f} V "
-                "and more. Relying on the battery's last-ditch protection is not a charge "
-                "controller.",
+                sentence=f"{string.name} is connected straight to the battery, without a controller",
+                why="Nothing stops the charging. If the battery disconnects, the radios get the "
+                f"panel's {volts:.0f} V and more. The battery's last-ditch protection does not "
+                "replace a charge controller.",
                 pointer=f"/array/strings/{index}/controller",
                 remedies=tuple(
                     mending(
                         station,
                         label,
-                        "charge is stopped when full",
+                        "charging stops when the battery is full",
                         with_string(station.design, index, controller=kind),
                         [replace(f"/array/strings/{index}/controller", kind)],
                     )
-                    for kind, label in (("pwm", "A PWM controller"), ("mppt", "An MPPT controller"))
+                    for kind, label in (
+                        ("pwm", "Add a PWM controller"),
+                        ("mppt", "An MPPT controller"),
+                    )
                 ),
             )
 
@@ -186,10 +198,13 @@ def works_below_charge(station: StationModel, report: Report) -> Iterator[Findin
                 severity="stop",
                 step="array",
                 sentence=(
-                    f"{string.name}: {volts:.1f} V at work, below the {charge_v:.1f} V the "
-                    "bank charges at"
+                    f"{string.name} works at {volts:.1f} V, but the battery charges at "
+                    f"{charge_v:.1f} V"
                 ),
-                why="Current only flows downhill in volts: this string never fills the bank.",
+                why=(
+                    "Current only flows from a higher voltage to a lower one. This string never fills "
+                    "the battery."
+                ),
                 pointer=f"/array/strings/{index}/series",
             )
 
@@ -206,9 +221,9 @@ def no_panels(station: StationModel, report: Report) -> Iterator[Finding]:
         severity="stop" if station.purpose.fails_without_source and not chargers else "mind",
         step="array",
         sentence="There are no panels",
-        why=f"Only {' and '.join(chargers)} puts back what is taken out."
+        why=f"The battery is recharged only by {' and '.join(chargers)}."
         if chargers
-        else "What is taken out is not put back.",
+        else "Nothing recharges the battery.",
         pointer="/array/strings",
     )
 
@@ -230,11 +245,10 @@ def string_astray(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="array",
                 sentence=(
-                    f"{string.name} charges {' and '.join(served)} alone: the main bank gets "
-                    "nothing of it"
+                    f"{string.name} charges only {' and '.join(served)}: the main battery gets "
+                    "nothing from it"
                 ),
-                why="Its sun is left out of the harvest, the months and the weather years. Give "
-                "it a path to the "
-                "main bank if a switch can put it there.",
+                why="Its energy is not counted in the solar yield, the months and the weather years. "
+                "If a switch can connect it to the main battery, add that path in Battery.",
                 pointer=f"/array/strings/{index}",
             )

@@ -44,21 +44,21 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 severity="fix" if same else "stop",
                 step="array",
                 sentence=(
-                    f"{string.name}'s controller is set for "
-                    f"{kind_of(regulator.set_for).label}, and the bank is {told}"
+                    f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, but "
+                    f"the battery is {told}"
                 ),
-                why="Float, absorption and equalising are then wrong: "
+                why="Its float, absorption and equalising voltages are then wrong: "
                 + (
-                    "it is starved or boiled."
+                    "the battery is undercharged or boils."
                     if kind_of(bank.chemistry).is_lead
-                    else "it is held full, or its cells are hit."
+                    else "the battery is held full, or its cells are damaged."
                 ),
                 pointer=f"{at}/set_for",
                 remedies=(
                     mending(
                         station,
-                        f"Set it for {told}",
-                        "the volts the bank wants",
+                        f"Set the controller for {told}",
+                        "the right charging voltages",
                         with_string(
                             station.design,
                             index,
@@ -73,10 +73,10 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 id=f"array.auto_volts.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name}'s controller finds out 12 or 24 V by itself",
+                sentence=f"{string.name}'s controller detects 12 or 24 V by itself",
                 why=(
-                    "A full or a flat bank can fool it: it then charges 12 V at 28 V, or 24 "
-                    "V never. Set it by hand."
+                    "A very full or very flat battery can fool it. It then charges a 12 V battery at "
+                    "28 V, or never charges a 24 V one. Set it by hand."
                 ),
                 pointer=f"{at}/auto_volts",
             )
@@ -86,13 +86,11 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 severity="fix",
                 step="array",
                 sentence=(
-                    f"Nothing warns or cuts off should {string.name}'s controller lose its "
-                    "regulation"
+                    f"If {string.name}'s controller fails, nothing warns you or cuts off the voltage"
                 ),
                 why=(
-                    "A controller that loses track can push 15 V and more onto the radios. "
-                    "An alarm, or a "
-                    "cut-off, helps."
+                    "A controller that fails can put 15 V and more on the radios. Add an over-voltage "
+                    "alarm or cut-off."
                 ),
                 pointer=f"{at}/over_volts_guard",
             )
@@ -101,10 +99,10 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
             id="array.unlike_settings",
             severity="fix",
             step="array",
-            sentence="Controllers on one bank are set for different batteries",
+            sentence="The controllers on this battery are set for different kinds of battery",
             why=(
-                "The one with the higher volts does all the work near full, and the other "
-                "switches off early."
+                "Near full, the controller with the higher voltage does all the work, and the "
+                "other stops early."
             ),
             pointer="/array/strings",
         )
@@ -135,9 +133,9 @@ def cannot_be_set(station: StationModel, report: Report) -> Iterator[Finding]:
             sentence=(
                 f"{string.name}'s controller cannot be set for {kind_of(bank.chemistry).label}"
             ),
-            why=f"It does {' and '.join(kind_of(chemistry).label for chemistry in able)}. Another "
-            "battery is then "
-            "starved, overcharged, or cut off by its own electronics.",
+            why="A battery it is not made for is undercharged, overcharged, or cut off by its own "
+            "electronics. It can be set for "
+            f"{' and '.join(kind_of(chemistry).label for chemistry in able)}.",
             pointer=f"/array/strings/{index}/regulator/can_do",
         )
 
@@ -160,14 +158,14 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
                 severity="fix" if kind.passes_current else "mind",
                 step="array",
                 sentence=(
-                    f"{told.words[0]} of panel on a controller rated for {told.words[1]} at "
-                    "this bank's volts"
+                    f"{told.words[0]} of panels on a controller rated for {told.words[1]} at this "
+                    "battery's voltage"
                 ),
                 why=f"A {kind.named} passes the panels' whole current, and may not be overloaded."
                 if kind.passes_current
                 else (
-                    "An MPPT clips what is above; its maker may still set a limit not to "
-                    "pass. Volts stay inside."
+                    "An MPPT controller cuts off the excess, but its maker may set a limit you must "
+                    "not exceed. The volts stay within its limit."
                 ),
                 pointer=f"/array/strings/{index}/regulator/max_array_w",
                 claims=(told,),
@@ -191,11 +189,10 @@ def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Itera
                 id=f"array.planes.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name} and {leader.name} look different ways on one tracker",
+                sentence=f"{string.name} and {leader.name} face different ways but share one controller",
                 why=(
-                    "It holds one point for both; in parallel that costs little, in series "
-                    "much. Two trackers "
-                    "cost none."
+                    "The controller finds one working point for both. In parallel this costs little, "
+                    "in series much. With two MPPT controllers nothing is lost."
                 ),
                 pointer=f"/array/strings/{index}/joins",
             )
@@ -215,11 +212,11 @@ def unknown_settings_in_parallel(station: StationModel, report: Report) -> Itera
             id="array.settings_unknown",
             severity="mind",
             step="array",
-            sentence=f"{len(leaders)} controllers charge one bank, and nobody has looked what "
-            f"{' and '.join(unknown)} is set for",
+            sentence=f"{len(leaders)} controllers charge one battery. Check the setting of: "
+            f"{' and '.join(unknown)}",
             why=(
-                "Unlike settings work against each other: one goes to float while the other "
-                "still charges."
+                "Different settings work against each other: one controller goes to float while "
+                "another still charges."
             ),
             pointer="/array/strings",
         )
@@ -238,13 +235,10 @@ def aged_without_a_measurement(station: StationModel, report: Report) -> Iterato
                 id=f"array.aged.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=(
-                    f"{string.name} is aged and nothing of it is measured: a tenth is taken "
-                    "off as a guess"
-                ),
+                sentence=(f"{string.name} is old and not measured: we take off 10 % as a guess"),
                 why=(
-                    "Short-circuit amps in full sun at noon tell; old panels differ by more "
-                    "than a tenth."
+                    "Old panels differ by more than 10 %. Measure the short-circuit amps in full sun "
+                    "at noon."
                 ),
                 pointer=f"/array/strings/{index}/module/measured_i_sc",
             )
@@ -256,10 +250,10 @@ def aged_without_a_measurement(station: StationModel, report: Report) -> Iterato
                 id=f"array.diode.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name} has a blocking diode before a controller",
+                sentence=f"{string.name} has a blocking diode it does not need",
                 why=(
-                    "A controller keeps the bank from feeding back at night: the diode costs "
-                    "half a volt all day."
+                    "The diode costs half a volt all day. The controller already stops the battery "
+                    "from feeding back at night."
                 ),
                 pointer=f"/array/strings/{index}/blocking_diode",
             )
@@ -284,12 +278,11 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.absorb_high.{string.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{string.name}'s controller absorbs at {absorb.value:.1f} V, and the bank "
-                "should see "
-                f"{most_v:.1f} V at most",
-                why="It boils dry."
+                sentence=f"{string.name}'s controller is set to absorb at {absorb.value:.1f} V; this "
+                f"battery should get {most_v:.1f} V at most",
+                why="The battery boils dry."
                 if lead
-                else "Its electronics cut off, or its cells are spoilt.",
+                else "Its electronics cut off, or its cells are damaged.",
                 pointer=f"{at}/absorb_v",
             )
         elif absorb is not None and absorb.value < full_v - 0.5:
@@ -298,10 +291,10 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix",
                 step="array",
                 sentence=(
-                    f"{string.name}'s controller absorbs at {absorb.value:.1f} V; the "
-                    f"bank is full at {full_v:.1f} V"
+                    f"{string.name}'s controller is set to absorb at {absorb.value:.1f} V; this "
+                    f"battery is full at {full_v:.1f} V"
                 ),
-                why="It stops short of full every day"
+                why="Charging stops short of full every day"
                 + (": lead sulphates." if lead else ": its cells are never balanced."),
                 pointer=f"{at}/absorb_v",
             )
@@ -315,10 +308,9 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.float_high.{string.id}",
                 severity="fix",
                 step="array",
-                sentence=f"{string.name}'s controller floats at {float_.value:.1f} V, and this bank "
-                "floats at "
-                f"{max(floats):.1f} V at most",
-                why="Held there for weeks it "
-                + ("dries out." if lead else "ages fast, full as it is."),
+                sentence=f"{string.name}'s controller is set to float at {float_.value:.1f} V; this "
+                f"battery should float at {max(floats):.1f} V at most",
+                why="Held there for weeks, the battery "
+                + ("dries out." if lead else "ages fast, because it stays full."),
                 pointer=f"{at}/float_v",
             )

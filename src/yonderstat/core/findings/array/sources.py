@@ -34,7 +34,7 @@ def source_too_low(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.source_low.{source.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{source.name} never fills the bank",
+                sentence=f"{source.name} never fills the battery",
                 why=source.words,
                 pointer=f"/array/chargers/{index}/volts",
             )
@@ -54,11 +54,11 @@ def source_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"array.source_high.{charger.id}",
             severity="stop",
             step="array",
-            sentence=f"{charger.name} puts {charger.volts.value:.1f} V on a bank that should see "
+            sentence=f"{charger.name} puts {charger.volts.value:.1f} V on a battery that should get "
             f"{most_charge_v(bank):.1f} V at most",
             why="Lead boils dry and gives off hydrogen."
             if lead
-            else "Its electronics cut off, or its cells are spoilt.",
+            else "Its electronics cut off, or its cells are damaged.",
             pointer=f"/array/chargers/{index}/volts",
         )
 
@@ -81,13 +81,10 @@ def outside_its_range(station: StationModel, report: Report) -> Iterator[Finding
                 severity="fix",
                 step="array",
                 sentence=(
-                    f"{charger.name} is set to {volts.value:g} V, and it can be turned from "
-                    f"{least} to {most} V"
+                    f"{charger.name} is set to {volts.value:g} V, but its range is {least} to "
+                    f"{most} V"
                 ),
-                why=(
-                    "One of the figures is wrong, and what the bank is charged with follows "
-                    "from them."
-                ),
+                why=("One of these figures is wrong, and the charging voltage depends on them."),
                 pointer=f"{at}/volts",
             )
         elif (
@@ -101,11 +98,10 @@ def outside_its_range(station: StationModel, report: Report) -> Iterator[Finding
                 severity="mind",
                 step="array",
                 sentence=(
-                    f"{charger.name} can be turned up to {high.value:g} V, and absorption is "
-                    f"{full_v:.1f} V"
+                    f"{charger.name} goes up to {high.value:g} V; absorption needs {full_v:.1f} V"
                 ),
                 why=(
-                    "It holds or fills slowly. Another source must bring the bank to full "
+                    "It keeps the battery up, or fills it slowly. Another source must charge it fully "
                     "now and then."
                 ),
                 pointer=f"{at}/most_v",
@@ -125,13 +121,13 @@ def waits_for_a_hand(station: StationModel, report: Report) -> Iterator[Finding]
                 severity="mind" if there else "fix",
                 step="array",
                 sentence=(
-                    "When the mains fail the station is off until somebody turns the "
-                    f"selector from {charger.name}"
+                    "When the mains fail, the station is off until somebody switches over from "
+                    f"{charger.name}"
                 ),
-                why="That is a minute while somebody is there."
+                why="With somebody on site, that takes about a minute."
                 if there
-                else "Nobody is there to turn it. An automatic "
-                "changeover unit, or a supply floated on the bus behind a diode, needs no hand.",
+                else "Nobody is on site to do it. An automatic changeover unit does it alone; so does a "
+                "supply floated on the bus behind a diode.",
                 pointer=f"/array/chargers/{index}/kind",
             )
 
@@ -159,7 +155,7 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                     f"{charger.name} puts {charger.volts.value:.0f} V on panel terminals "
                     f"rated for {limit_v:.0f} V"
                 ),
-                why="Past its input limit a controller dies at once.",
+                why="Above its input limit a controller dies at once.",
                 pointer=f"/array/chargers/{index}/volts",
             )
         kind = controller_type(string.controller)
@@ -173,8 +169,8 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                     "the battery is full"
                 ),
                 why=(
-                    "A panel stands that, a supply does not: one of the two burns. Put the "
-                    "supply on the bank."
+                    "Fire hazard: a panel survives that, a power supply does not, and one of the two "
+                    "burns. Connect the supply to the battery."
                 ),
                 pointer=f"/array/chargers/{index}/through",
             )
@@ -191,10 +187,9 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                 sentence=(
                     f"{charger.name} gives up to {charger.amps.value:g} A into a PWM controller"
                 )
-                + (f" rated for {most.value:g} A" if most else " whose amps nobody has given"),
-                why="A panel limits its own current; a supply does not, and a PWM controller "
-                "joins it straight to the "
-                "bank. Turn the supply's current limit down.",
+                + (f" rated for {most.value:g} A" if most else " ; its rated amps are not entered"),
+                why="A panel limits its own current; a supply does not. A PWM controller connects it "
+                "straight to the battery. Turn down the supply's current limit.",
                 pointer=f"/array/chargers/{index}/amps",
             )
 
@@ -210,23 +205,22 @@ def alternator_straight_on(station: StationModel, report: Report) -> Iterator[Fi
         id="array.no_dc_dc",
         severity="stop" if lithium else "fix",
         step="array",
-        sentence="The alternator lies straight on the bank, without a DC-DC charger",
+        sentence="The alternator is connected straight to the battery, without a DC-DC charger",
         why=(
-            "Lithium takes all an alternator can give until it burns out; its cut-off can "
-            "kill the engine's "
-            "electronics."
+            "The alternator can burn out: lithium takes all the current it can give. If the "
+            "battery then cuts off, the voltage spike can kill the vehicle's electronics."
         )
         if lithium
         else (
-            "Volts and current then follow the engine, not the battery: it never gets full, "
-            "or it boils."
+            "The battery never gets full, or it boils: volts and current follow the engine, "
+            "not the battery."
         ),
         pointer="/array/alternator/dc_dc",
         remedies=(
             mending(
                 station,
-                "A DC-DC charger",
-                "limited current at the bank's volts",
+                "Add a DC-DC charger",
+                "limits the current, and charges at the battery's voltage",
                 with_array(station.design, alternator=engine.model_copy(update={"dc_dc": True})),
                 [replace("/array/alternator/dc_dc", True)],
             ),
@@ -245,12 +239,10 @@ def feeds_back(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"array.back_feed.{charger.id}",
             severity="fix" if known else "mind",
             step="array",
-            sentence=f"{charger.name} stays on the bank: {'nothing' if known else 'perhaps nothing'} "
-            "keeps the bank "
-            "from feeding back into it",
-            why="With the mains gone some supplies draw the bank down, or are damaged. A diode "
-            "costs 0.3–0.7 V, an "
-            "ideal diode or a changeover unit some hundredths.",
+            sentence=f"{charger.name} stays connected: {'nothing' if known else 'perhaps nothing'} "
+            "stops the battery from feeding back into it",
+            why="When the mains fail, some supplies drain the battery or are damaged. A diode "
+            "costs 0.3–0.7 V; an ideal diode or a changeover unit costs almost nothing.",
             pointer=f"/array/chargers/{index}/blocks_back",
         )
 
@@ -309,10 +301,10 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="array",
             sentence=(
-                f"{charger.name} holds the bank at {told.words[0]} for weeks, and "
+                f"{charger.name} keeps the battery at {told.words[0]} for weeks; "
                 f"{told.words[1]} is the most for that"
             ),
-            why="That is an absorption level: right for some hours, wrong for weeks. "
+            why="That is an absorption voltage: right for a few hours, wrong for weeks. "
             + (
                 "Lead dries out."
                 if kind_of(bank.chemistry).is_lead
@@ -339,15 +331,14 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
             id=f"array.supply_small.{charger.id}",
             severity="fix" if gives_a <= average else "mind",
             step="array",
-            sentence=f"{charger.name} {'passes' if passes else 'gives'} {gives_a:g} A, and the station "
-            "draws "
-            f"{average:.1f} A on average",
+            sentence=f"{charger.name} {'passes' if passes else 'gives'} {gives_a:g} A; the station "
+            f"uses {average:.1f} A on average",
             why=(
-                "What it does not pass the bank must give, and runs down on mains."
+                "The battery must give the rest, and runs down even with mains."
                 if passes
                 else (
-                    "What is left over charges the bank; with nothing left over it runs down "
-                    "on mains."
+                    "Only what is left over charges the battery. With nothing left over, it runs down "
+                    "even with the mains on."
                 )
             )
             + _keyed_at_most(station, gives_a),
@@ -367,9 +358,5 @@ def _keyed_at_most(station: StationModel, amps: float) -> str:
         return ""
     share = (amps - (station.daily_ah / HOURS_A_DAY - keyed)) / keyed
     if share < LEAST_SHARE:
-        return " Receiving alone takes all it gives."
-    return (
-        ""
-        if share >= 1
-        else f" It carries {percent(share)} of the time on the key that is planned."
-    )
+        return " Receiving alone uses all that it gives."
+    return "" if share >= 1 else f" It can supply {percent(share)} of the transmitting you planned."

@@ -59,23 +59,21 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
         remedies = []
         if string.series > 1:
             fewer = string.series - 1
-            remedies = [_effect(station, report, index, f"{fewer} in series", series=fewer)]
+            remedies = [_effect(station, report, index, f"Only {fewer} in series", series=fewer)]
         told = more("volts", string.id, cold, limit, "V")
         guess = (
             ""
             if leader.regulator.max_v
-            else " The limit is only usual for its kind: read the label."
+            else " We guessed this limit from its type: read the label."
         )
         yield Finding(
             id=f"array.cold.{string.id}",
             severity="stop" if leader.regulator.max_v else "fix",
             step="array",
-            sentence=f"{string.name} reaches {told.words[0]} on the coldest morning, and its "
-            "controller is rated for "
-            f"{told.words[1]}",
-            why="Cold panels give more volts before any current flows; past its limit a "
-            "controller dies at sunrise. "
-            f"By {check.cold_rule}.{guess}",
+            sentence=f"{string.name} reaches {told.words[0]} on the coldest morning; its controller "
+            f"allows {told.words[1]} at most",
+            why="Above its limit a controller dies at sunrise, because cold panels give more volts "
+            f"before any current flows. Worked out by {check.cold_rule}.{guess}",
             pointer=f"/array/strings/{index}/series",
             remedies=tuple(remedies),
             claims=(told,),
@@ -94,12 +92,11 @@ def too_low_in_the_heat(station: StationModel, report: Report) -> Iterator[Findi
             id=f"array.hot.{string.id}",
             severity="mind" if left > NOTHING_LEFT else "stop",
             step="array",
-            sentence=f"{string.name}: {hot:.1f} V at work on the hottest afternoon, "
-            f"and the charge is finished at {need:.1f} V: {left * 100:.0f} % of its current "
-            "is left",
+            sentence=f"{string.name} works at {hot:.1f} V on the hottest afternoon; finishing the "
+            f"charge takes {need:.1f} V, where {left * 100:.0f} % of its current is left",
             why="The last part of the charge is slow on hot days."
             if left > NOTHING_LEFT
-            else "Nothing flows there: on hot days the bank never gets full.",
+            else "No current flows at that voltage: on hot days the battery never gets full.",
             pointer=f"/array/strings/{index}/series",
         )
 
@@ -118,17 +115,19 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
             id=f"array.pwm_waste.{string.id}",
             severity=of_waste(station, report),
             step="array",
-            sentence=f"{string.name}: {v_mp:.0f} V at work, on a {kind.named} into {charge_v:.1f} "
-            "V: "
-            f"{lost * 100:.0f} % of its watts stay on the roof",
-            why=f"A {kind.named} passes the panel's current; the volts above the bank's are lost.",
+            sentence=f"{string.name}: a {kind.named} pulls it from {v_mp:.0f} V down to "
+            f"{charge_v:.1f} V and wastes {lost * 100:.0f} % of its watts",
+            why=(
+                f"A {kind.named} passes the panel's current, but the volts above the battery's "
+                "are lost."
+            ),
             pointer=f"/array/strings/{index}/controller",
             remedies=(
                 _effect(
                     station,
                     report,
                     index,
-                    f"{string.name}: MPPT in place of {kind.label}",
+                    f"{string.name}: MPPT controller instead of {kind.label}",
                     controller="mppt",
                 ),
             ),
@@ -156,12 +155,12 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
             id=f"array.clips.{string.id}",
             severity="fix" if kind.passes_current else "mind",
             step="array",
-            sentence=f"{who} could give {told.words[0]}, and the controller passes {told.words[1]}",
-            why=f"A {kind.named} carries the panel's whole current and may not be overloaded."
+            sentence=f"{who} could give {told.words[0]}; the controller's limit is {told.words[1]}",
+            why=f"A {kind.named} carries the panel's full current and must not be overloaded."
             if kind.passes_current
             else (
-                "An MPPT clips what is too much; on dull days the bigger array still helps. "
-                "Volts must stay inside."
+                "An MPPT controller cuts off the excess. On dull days the bigger array still "
+                "helps. Its volts must stay within the controller's limit."
             ),
             pointer=f"/array/strings/{index}/regulator/max_charge_a",
             claims=(told,),
@@ -179,10 +178,10 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.own_inverter.{string.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{string.name} gives out mains volts: it cannot charge a battery",
+                sentence=f"{string.name} gives mains voltage: it cannot charge a battery",
                 why=(
-                    "A panel with an inverter built in feeds a grid that is there; without "
-                    "one it stays off."
+                    "A panel with a built-in inverter only works on a live grid. Without one it stays "
+                    "off."
                 ),
                 pointer=f"{at}/own_inverter",
             )
@@ -191,10 +190,10 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.cracked.{string.id}",
                 severity="fix",
                 step="array",
-                sentence=f"{string.name} has cracked or crazed glass and is counted with nothing",
+                sentence=f"{string.name} has cracked or crazed glass, so we count no power from it",
                 why=(
-                    "Water gets in, cells corrode, and it can arc. It may still give volts "
-                    "in the sun."
+                    "It can arc: water gets in and the cells corrode. It may still show volts in the "
+                    "sun."
                 ),
                 pointer=f"{at}/condition",
             )
@@ -242,10 +241,9 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="array",
                 sentence=f"{string.name}: the label's figures do not fit together",
-                why=f"{module.watts.value:g} W at {module.v_mp.value:g} V are {amps:.1f} A, more "
-                "than its "
-                f"short-circuit {module.i_sc.value:g} A. One is misread; the curve drawn from "
-                "them is a guess.",
+                why=f"{module.watts.value:g} W at {module.v_mp.value:g} V is {amps:.1f} A, more "
+                f"than its short-circuit current of {module.i_sc.value:g} A. One figure is "
+                "misread, so the curve we calculate from them is a guess.",
                 pointer=f"{at}/i_sc",
             )
         share = label_of(module, string.series).plan_share
@@ -255,12 +253,12 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="array",
                 sentence=(
-                    f"{string.name} gives {share * 100:.0f} % of its label's current and is "
-                    "planned with that"
+                    f"{string.name} gives {share * 100:.0f} % of its label current, and the plan "
+                    "uses that"
                 ),
                 why=(
-                    "Measured in less than full sun it reads low: repeat it at noon under a "
-                    "clear sky."
+                    "A measurement in less than full sun reads low. Repeat it at noon under a clear "
+                    "sky."
                 ),
                 pointer=f"{at}/measured_i_sc",
             )
@@ -269,10 +267,10 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.bypass.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name} has lost a bypass diode",
+                sentence=f"{string.name} has a failed bypass diode",
                 why=(
-                    "Shade on one cell then stops the whole string and heats that cell. "
-                    "Replace it, or keep off shade."
+                    "Shade on one cell then stops the whole string and heats that cell. Replace the "
+                    "diode, or keep the panel out of shade."
                 ),
                 pointer=f"{at}/bypass_lost",
             )
@@ -292,10 +290,10 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.load_out.{string.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{drawn_a:.3g} A hang on load terminals that carry {most.value:g} A",
+                sentence=f"{drawn_a:.3g} A of loads on load terminals rated {most.value:g} A",
                 why=(
-                    "They trip on transmit, or burn. Put the radio on the battery bus behind "
-                    "its own fuse."
+                    "The terminals burn, or trip when you transmit. Connect the radio to the battery "
+                    "bus with its own fuse."
                 ),
                 pointer=f"{at}/load_draw_a",
             )
@@ -305,16 +303,19 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix",
                 step="array",
                 sentence=(
-                    f"{string.name}'s load terminals run a programme: what hangs on them goes "
-                    "off by itself"
+                    f"{string.name}'s load terminals run a timer programme: loads on them switch off "
+                    "by themselves"
                 ),
-                why="Made for lamps. Set them to always on, or use the battery bus.",
+                why=(
+                    "These programs are made for lamps. Set the terminals to always on, or use the "
+                    "battery bus."
+                ),
                 pointer=f"{at}/load_program",
                 remedies=(
                     mending(
                         station,
-                        "Always on",
-                        "stays on",
+                        "Set the terminals to always on",
+                        "the loads stay on",
                         with_string(
                             station.design,
                             index,
@@ -338,11 +339,14 @@ def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix" if string.fused == "no" else "mind",
                 step="array",
                 sentence=(
-                    f"{' and '.join(item.name for item in group)}: {together} strings in "
-                    "parallel want a fuse each"
+                    f"{' and '.join(item.name for item in group)}: {together} strings in parallel "
+                    "need a fuse each"
                 )
-                + ("" if string.fused == "no" else ", and nobody has said whether they have one"),
-                why="A shorted panel is fed by all the others. The code asks for it from three on.",
+                + ("" if string.fused == "no" else "; you have not said if they have one"),
+                why=(
+                    "All the others feed current into a panel that shorts. The code requires fuses "
+                    "from three strings on."
+                ),
                 pointer=f"/array/strings/{index}/parallel",
             )
         if report.working[check.cold_v].number > SHOCK_V:
@@ -355,8 +359,8 @@ def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
                     "above 60 V DC it can kill"
                 ),
                 why=(
-                    "It is live in any light, and its arc does not put itself out. Licensed "
-                    "work in many places."
+                    "It is live in any light, and a DC arc does not go out by itself. In many places "
+                    "only a licensed person may work on it."
                 ),
                 pointer=f"/array/strings/{index}/series",
             )
@@ -377,11 +381,11 @@ def sensor_missing(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.sensor.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name}'s controller has no sensor at a bank of "
+                sentence=f"{string.name}'s controller has no temperature sensor, and the battery goes from "
                 f"{celsius(min(months))} to {celsius(max(months))}",
                 why=(
-                    "Lead wants more volts in the cold and fewer in the heat: without a "
-                    "sensor it is starved in winter."
+                    "Lead needs more charging volts in the cold and fewer in the heat. Without a "
+                    "sensor it never gets full in winter."
                 ),
                 pointer=f"/array/strings/{index}/regulator/sensor",
             )

@@ -17,8 +17,8 @@ def no_location(station: StationModel, report: Report) -> Iterator[Finding]:
             id="brief.no_place",
             severity="stop",
             step="brief",
-            sentence="There is no location",
-            why="Sun, night and cold all follow from the place. A grid locator is enough.",
+            sentence="No location yet",
+            why="Sun, night length and cold all depend on the location. A grid locator is enough.",
             pointer="/place",
         )
 
@@ -31,10 +31,9 @@ def no_near_cell(station: StationModel, report: Report) -> Iterator[Finding]:
             id="sun.no_cell",
             severity="stop",
             step="sun",
-            sentence="The packaged sun data does not reach this place",
-            why="It covers land and near coasts; the nearest cell is more than 200 km away, too "
-            "far to stand for it. "
-            "Give twelve monthly sun-hours of your own in Sun.",
+            sentence="The built-in sun data does not cover this place",
+            why="The data covers land and nearby coasts. The nearest data point is more than 200 "
+            "km away, too far to use. Enter your own sun-hours for each month in Sun.",
             pointer="/sun/own_hours",
         )
 
@@ -47,9 +46,9 @@ def no_loads(station: StationModel, report: Report) -> Iterator[Finding]:
             id="draw.none",
             severity="stop",
             step="draw",
-            sentence="There are no loads",
+            sentence="No loads yet",
             why=(
-                "Everything is sized from what the station draws: start with the radio's "
+                "Panels and battery are sized from what the station uses. Start with the radio's "
                 "receive current."
             ),
             pointer="/draw/loads",
@@ -77,10 +76,10 @@ def rests_on_defaults(station: StationModel, report: Report) -> Iterator[Finding
         id="brief.defaults",
         severity="mind",
         step="brief",
-        sentence=f"The verdict rests on {count} nobody has checked",
+        sentence=f"This verdict rests on {count} that we guessed",
         why=(
-            f"Our defaults stand in for: {'; '.join(names)}{more}. Measure or read the label, "
-            "and say so."
+            f"These are our guesses: {'; '.join(names)}{more}. Measure each one, or read "
+            "its label, and enter it."
         ),
         pointer=guesses[0].pointer,
     )

@@ -21,11 +21,10 @@ def over_the_hitch(station: StationModel, report: Report) -> Iterator[Finding]:
             id="build.nose_over",
             severity="stop",
             step="build",
-            sentence=f"{nose:.0f} kg on the hitch, which allows {balance.nose_limit_kg:.0f} kg",
-            why="An overloaded hitch breaks, and lifts the front wheels off their grip. Move "
-            "weight toward the axle or "
-            "leave some of it at home; weigh it before you drive. The car's own papers have "
-            "the last word.",
+            sentence=f"{nose:.0f} kg on the hitch; its limit is {balance.nose_limit_kg:.0f} kg",
+            why="An overloaded hitch breaks, and the front wheels lose grip. Move weight toward "
+            "the axle, or leave something at home. Weigh it before you drive. The limits in "
+            "the car's papers decide.",
             pointer="/build/haul/nose_limit_kg",
         )
     if balance.gross_limit_kg is not None and gross > balance.gross_limit_kg:
@@ -34,12 +33,12 @@ def over_the_hitch(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="stop",
             step="build",
             sentence=(
-                f"The trailer weighs {gross:.0f} kg loaded, and may weigh "
+                f"The loaded trailer weighs {gross:.0f} kg; its limit is "
                 f"{balance.gross_limit_kg:.0f} kg"
             ),
             why=(
-                "Brakes, tyres and axle are made for its limit. Leave some of it at home; "
-                "weigh it on a public scale."
+                "Brakes, tyres and axle are built for that limit. Leave something at home, and "
+                "weigh the trailer on a public scale."
             ),
             pointer="/build/haul/gross_limit_kg",
         )
@@ -58,11 +57,12 @@ def tows_badly(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="build",
             sentence=(
-                f"{100 * share:.0f} % of the trailer's weight stands on the hitch: it will sway"
+                f"Only {100 * share:.0f} % of the trailer's weight is on the hitch: the trailer "
+                "will sway"
             ),
-            why=f"A trailer tows well with {100 * LEAST_NOSE:.0f} to {100 * MOST_NOSE:.0f} % of "
-            "its weight in "
-            "front, by common practice. Move heavy things ahead of the axle.",
+            why=f"By common practice, a trailer tows well with {100 * LEAST_NOSE:.0f} to "
+            f"{100 * MOST_NOSE:.0f} % of its weight on the hitch. Move heavy things in front "
+            "of the axle.",
             pointer="/build/haul/cargo",
         )
     elif share > MOST_NOSE:
@@ -70,10 +70,10 @@ def tows_badly(station: StationModel, report: Report) -> Iterator[Finding]:
             id="build.nose_heavy",
             severity="mind",
             step="build",
-            sentence=f"{100 * share:.0f} % of the trailer's weight stands on the hitch",
+            sentence=f"{100 * share:.0f} % of the trailer's weight is on the hitch: too much",
             why=(
-                f"Over {100 * MOST_NOSE:.0f} % presses the car's tail down. Move weight back "
-                "toward the axle."
+                f"More than {100 * MOST_NOSE:.0f} % pushes the rear of the car down. Move weight "
+                "back toward the axle."
             ),
             pointer="/build/haul/cargo",
         )
@@ -91,8 +91,8 @@ def not_all_placed(station: StationModel, report: Report) -> Iterator[Finding]:
         step="build",
         sentence=f"Weight or place not known: {', '.join(balance.unplaced[:3])}",
         why=(
-            "The weight on the hitch leaves them out. Type where each stands, ahead of the "
-            "axle or behind it."
+            "The hitch weight leaves them out. Enter what each one weighs, and how far it is "
+            "in front of or behind the axle."
         ),
         pointer="/build/parts",
     )

@@ -25,10 +25,19 @@ def rows_of_what_is_gone(station: StationModel, report: Report) -> Iterator[Find
                 id=f"build.gone.{part.id}",
                 severity="mind",
                 step="build",
-                sentence=f"The parts list knows of “{part.id}”, and the design no longer needs it",
-                why="It was there before something changed: free it for the shelf, or forget it.",
+                sentence=f"“{part.id}” is still on the parts list, but the design no longer needs it",
+                why=(
+                    "The design has changed since. Move the part to the club stores, or remove it from "
+                    "the list."
+                ),
                 pointer=at,
-                remedies=(Change("Forget it", "nothing needs it", (Operation("remove", at),)),),
+                remedies=(
+                    Change(
+                        "Remove it from the list",
+                        "the design does not need it",
+                        (Operation("remove", at),),
+                    ),
+                ),
             )
 
 
@@ -43,9 +52,12 @@ def at_hand(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="build",
                 sentence=(
-                    f"{reuse.fit} of the {reuse.needed} panels of {reuse.name} may come from "
-                    "the shelf"
+                    f"{reuse.fit} of the {reuse.needed} panels for {reuse.name} can come from the "
+                    "club stores"
                 ),
-                why=f"{reuse.words} Measure them in sun first, then count them as there.",
+                why=(
+                    f"{reuse.words} Measure them in the sun first. Then enter in the parts list that "
+                    "you have them."
+                ),
                 pointer="/build/parts",
             )

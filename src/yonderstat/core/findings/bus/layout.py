@@ -31,17 +31,15 @@ def shared_leads(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="bus",
             sentence=f"{leg.name} and the loads share one pair of leads to the battery",
-            why="When the battery comes off, or its fuse blows, the source is left with the "
-            "radios: a panel's "
-            "open-circuit volts reach them. The controller also reads the bank through the "
-            "loads' drop. Give it "
-            "leads of its own.",
+            why="If the battery comes off or its fuse blows, the radios get the panel's "
+            "open-circuit volts. The controller also misreads the battery, because the loads "
+            "drop volts in the same leads. Give it its own leads to the battery.",
             pointer=f"/bus/runs/{leg.index}/fed_from",
             remedies=(
                 mending(
                     station,
-                    "Leads of its own to the post",
-                    "the battery lies between source and loads",
+                    "Give it its own leads to the battery post",
+                    "the battery is then between source and loads",
                     with_run(station.design, leg.id, fed_from=POST)[0],
                     [Operation("replace", f"/bus/runs/{leg.index}/fed_from", POST)],
                 ),
@@ -58,9 +56,9 @@ def no_panel_switch(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="bus",
             sentence="There is no disconnect between panels and controller",
-            why="Panels cannot be switched off: without one the only way is a plug pulled under "
-            "load, or a blanket. "
-            "A DC-rated switch or breaker, for the string's cold volts.",
+            why="A plug pulled under load arcs, and panels cannot be switched off. Fit a DC-rated "
+            "switch or breaker, for the string's volts in the cold. Until then, cover the "
+            "panels first.",
             pointer="/bus/panel_switch",
         )
 
@@ -74,9 +72,8 @@ def not_bonded(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix" if station.design.brief.kind in {"home", "unattended"} else "mind",
             step="bus",
             sentence="Negative, frames, mast and antenna entry are not bonded to one earth",
-            why="Lightning and faults find their own way, through the sets. One earth, short "
-            "straps, arrestors at the "
-            "entry; by the local code.",
+            why="Lightning and fault currents go through the radios. Bond everything to one earth "
+            "with short straps, and fit arrestors at the entry. Follow the local code.",
             pointer="/bus/earthed",
         )
 
@@ -90,10 +87,9 @@ def past_the_shunt(station: StationModel, report: Report) -> Iterator[Finding]:
             id="bus.shunt",
             severity="mind",
             step="bus",
-            sentence="Some minus lead goes past the shunt: the meter does not see every ampere",
-            why="What it counts as left drifts away from the truth day by day. Every minus lead, "
-            "the controllers' too, "
-            "on the far side of the shunt.",
+            sentence="A negative lead bypasses the shunt, so the meter misses some of the current",
+            why="Its figure for the charge left gets more wrong every day. Connect all negative "
+            "leads, the controllers' too, to the side of the shunt away from the battery.",
             pointer="/bus/all_through_shunt",
         )
 
@@ -111,10 +107,9 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.connector.{run.leg.id}",
                 severity="fix",
                 step="bus",
-                sentence=f"{run.leg.name}: a {row['label']} is good for {float(row['rating_a']):g} A, "
-                "and it carries "
+                sentence=f"{run.leg.name}: {row['label']} rated {float(row['rating_a']):g} A, carrying "
                 f"{run.carried.peak_a:.1f} A",
-                why="It heats, its spring goes soft, and it heats more.",
+                why="It overheats: the heat softens its spring, and then it gets hotter still.",
                 pointer=at,
             )
         if row["keyed"] == "no" and run.connector in {"banana", "tabs", "clips", "barrel"}:
@@ -123,12 +118,12 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix" if run.connector == "clips" and run.leg.fed_from == POST else "mind",
                 step="bus",
                 sentence=(
-                    f"{run.leg.name}: a {row['label']} can be put on the wrong way round, or "
+                    f"{run.leg.name}, {row['label']}: can be connected the wrong way round, or come "
                     "off by itself"
                 ),
-                why="Plus and minus swapped kills a set in a moment. A keyed connector, the same "
-                "all over the "
-                "station; no plug is the only switch, and none is pulled under load.",
+                why="Swapping plus and minus destroys a radio at once. Use one kind of polarised "
+                "connector all over the station. Don't use a plug as the only switch, and never "
+                "pull one under load.",
                 pointer=at,
             )
         if row["corrodes"] == "yes" and station.design.brief.kind in OUTSIDE:
@@ -136,10 +131,10 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.corrodes.{run.leg.id}",
                 severity="mind",
                 step="bus",
-                sentence=f"{run.leg.name}: a {row['label']} corrodes outdoors",
+                sentence=f"{run.leg.name}, {row['label']}: corrodes outdoors",
                 why=(
-                    "A corroded joint loses volts only under load, where no meter looks. "
-                    "Grease it, look each season."
+                    "A corroded joint loses volts only under load, when nobody measures. Grease it, "
+                    "and check it every season."
                 ),
                 pointer=at,
             )
@@ -155,9 +150,8 @@ def modified_supplies(station: StationModel, report: Report) -> Iterator[Finding
                 severity="fix",
                 step="bus",
                 sentence=f"{run.leg.name}: bare tabs without a fuse on each lead",
-                why="A re-used supply drives all it has into whatever touches its tabs, and the "
-                "bank drives more "
-                "the other way. A fuse per lead, at both ends, and covers.",
+                why="Whatever touches the tabs gets the supply's full current, and more from the "
+                "battery. Fit a fuse at both ends of each lead, and cover the tabs.",
                 pointer=f"/bus/runs/{run.leg.index}/fuse",
             )
 
@@ -178,10 +172,10 @@ def by_its_own_display(station: StationModel, report: Report) -> Iterator[Findin
             id=f"bus.display.{charger.id}",
             severity="mind",
             step="bus",
-            sentence=f"{charger.name}: nobody has measured the {volts.value:g} V it is set to",
-            why="Its own display is a few tenths off, and reads at the supply, not at the post. "
-            "Measure at the "
-            "post with a meter, while it charges, and type that.",
+            sentence=f"{charger.name}: its setting of {volts.value:g} V has not been measured",
+            why="Its own display is a few tenths of a volt off, and shows the volts at the supply, "
+            "not at the battery. Measure at the battery post with a meter while it charges, "
+            "and enter that.",
             pointer=f"/array/chargers/{index}/volts",
         )
 
@@ -204,14 +198,12 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix" if hottest > limit else "mind",
             step="bus",
             sentence=(
-                f"The box reaches {celsius(hottest)} on the hottest afternoon; what is in "
-                f"it stands {celsius(limit)}"
+                f"The box reaches {celsius(hottest)} on the hottest afternoon; the equipment "
+                f"inside allows {celsius(limit)} at most"
             ),
-            why="Sets fold back their power, controllers their current, and everything ages "
-            "twice as fast for "
-            "every ten kelvin. Shade it, open it low and high, or a fan with a thermostat; a "
-            "light colour; fewer "
-            "watts inside.",
+            why="Radios and controllers cut their output, and every ten kelvin more doubles the "
+            "ageing. Shade the box, or paint it a light colour. Add openings low and high, or "
+            "a fan with a thermostat. Or put fewer watts inside.",
             pointer="/bus/box",
         )
     closed_c = heat.hottest_c - heat.rise_k + heat.closed_k
@@ -221,12 +213,11 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="bus",
             sentence=(
-                f"With its fan still the box reaches {celsius(closed_c)}; what is in it "
-                f"stands {celsius(limit)}"
+                f"With its fan stopped, the box reaches {celsius(closed_c)}; the equipment "
+                f"withstands {celsius(limit)}"
             ),
-            why="A fan stops by dust, by its fuse, or with the bank. A thermometer that can be "
-            "read from outside, or "
-            "vents low and high that do without.",
+            why="Dust, a blown fuse or an empty battery stops a fan. Fit a thermometer you can "
+            "read from outside, or vents low and high that need no fan.",
             pointer="/bus/box",
         )
     if box.conductive_wrap:
@@ -234,10 +225,10 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             id="bus.box_wrap",
             severity="fix",
             step="bus",
-            sentence="Conductive foil or cloth is in or around the box",
+            sentence="There is conductive foil or cloth in or around the box",
             why=(
-                "It finds the one bare terminal. Insulating film, or none; a screen belongs "
-                "outside, bonded to earth."
+                "It can short any bare terminal. Use insulating film, or none. A shield belongs on "
+                "the outside, bonded to earth."
             ),
             pointer="/bus/box/conductive_wrap",
         )
@@ -246,10 +237,10 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             id="bus.box_sealed",
             severity="mind",
             step="bus",
-            sentence="The box is sealed: what is damp in it stays in it",
-            why="Warm days drive the damp out of things and cold nights lay it on the boards. A "
-            "breather plug low "
-            "down, mesh against insects; and never a lead battery in a sealed box: hydrogen.",
+            sentence="The box is sealed: moisture inside cannot get out",
+            why="Hydrogen builds up in a sealed box: never put a lead battery in one. On cold "
+            "nights moisture settles on the circuit boards. Fit a breather plug low down, with "
+            "mesh against insects.",
             pointer="/bus/box/ingress",
         )
 
@@ -258,11 +249,9 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
 def rows_that_lead_nowhere(station: StationModel, report: Report) -> Iterator[Finding]:
     """A typed run of something that is gone, or that begins nowhere, or leads back into itself."""
     sentences = {
-        "nothing": "is typed, and what it fed is not there any more",
-        "nowhere": (
-            "begins at a run that is not there: it is taken to begin where it is proposed to"
-        ),
-        "loop": "leads back into itself: it is taken to begin where it is proposed to",
+        "nothing": "is still entered, but what it fed is gone",
+        "nowhere": ("starts at a run that does not exist; we use the proposed start instead"),
+        "loop": "loops back to itself; we use the proposed start instead",
     }
     for item in station.bus.amiss:
         at = f"/bus/runs/{item.index}"
@@ -272,11 +261,13 @@ def rows_that_lead_nowhere(station: StationModel, report: Report) -> Iterator[Fi
             severity="mind" if gone else "fix",
             step="bus",
             sentence=f"The run “{item.run}” {sentences[item.why]}",
-            why="Remove the row, or type again what it hangs on."
+            why="Remove the row, or add again what it fed."
             if gone
-            else "Every run begins at the post in the end.",
+            else "Every run must lead back to the battery post.",
             pointer=at if gone else f"{at}/fed_from",
-            remedies=(Change("Remove the row", "nothing hangs on it", (Operation("remove", at),)),)
+            remedies=(
+                Change("Remove the row", "nothing depends on it", (Operation("remove", at),)),
+            )
             if gone
             else (),
         )

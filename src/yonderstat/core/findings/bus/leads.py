@@ -33,14 +33,15 @@ def lead_too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.lead_hot.{string.id}",
                 severity="fix",
                 step="bus",
-                sentence=f"{string.name}: its lead of {wire(lead.mm2)} carries {told.words[0]} for "
-                "good, and must "
-                f"stand {told.words[1]}",
+                sentence=f"{string.name}: its {wire(lead.mm2)} cable may carry {told.words[0]} "
+                f"continuously, but must withstand {told.words[1]}",
                 why="Counted as panel cable in the sun, 90 °C insulation in air of 50 °C. Bright "
                 "cloud and cold "
                 "give more than the label, and for hours; the local code has the last word.",
                 pointer=at,
-                remedies=(mending(station, label, "stands what the panels give", changed, patch),),
+                remedies=(
+                    mending(station, label, "withstands what the panels give", changed, patch),
+                ),
                 claims=(told,),
             )
         elif lead.lost_share > MUCH:
@@ -53,9 +54,9 @@ def lead_too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 sentence=f"{string.name}: {metres(string.cable_m.value)} of {wire(lead.mm2)} lose "
                 f"{told.words[0]} "
                 "of its volts at its best",
-                why=f"Aim at {told.words[1]}: {lead.lost_v:.1f} V of {lead.volts:.1f} V are lost "
-                "in the wire. Thicker, "
-                "shorter, or panels in series behind a tracker, which carry fewer amps.",
+                why=f"Aim for {told.words[1]} or less: {lead.lost_v:.1f} V of {lead.volts:.1f} V "
+                "are lost in the wire. Use thicker or shorter cable, or put panels in series "
+                "behind an MPPT controller: fewer amps then flow.",
                 pointer=at,
                 remedies=(
                     try_change(

@@ -82,22 +82,20 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"bus.no_fuse.{run.leg.id}",
             severity="stop" if at_post else "mind" if covered else "fix",
             step="bus",
-            sentence=f"{run.leg.name} begins at {begins} without a fuse",
+            sentence=f"{run.leg.name} has no fuse where it starts, at {begins}",
             why=(
-                f"The {before_a:g} A fuse before it protects its wire; what goes wrong on it "
-                "then takes all the "
-                "rest along."
+                f"The {before_a:g} A fuse before it protects its wire. But a fault here blows "
+                "that fuse, and everything else on it loses power too."
             )
             if covered
-            else f"A short anywhere on it draws up to {run.prospective_a:,.0f} A from the bank "
-            "until something melts: "
-            "a fire. "
+            else f"It can start a fire: a short anywhere on it draws up to {run.prospective_a:,.0f} "
+            "A from the battery until something melts. "
             + (
-                f"Put one within {metres(NEAR_POST_M)} of the post."
+                f"Put a fuse within {metres(NEAR_POST_M)} of the post."
                 if at_post
-                else "The fuse before it is made for thicker wire."
+                else "The fuse before it is too large for this wire."
                 if before_a > 0
-                else "There is none before it either."
+                else "There is no fuse before it either."
             ),
             pointer=_at(run, "fuse"),
             remedies=_fused(station, run),
@@ -112,7 +110,7 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
         rating_a = run.fuse.rating_a
         if rating_a <= 0 or rating_a <= run.ampacity_a + 1e-6:
             continue
-        if not run.fuse.typed and run.gauge.binds == "nothing fits":
+        if not run.fuse.typed and run.gauge.binds == "no wire size fits":
             # Said already, by the run's own length and current.
             continue
         typed, built = run.fuse.typed, run.leg.row is not None and run.leg.row.mm2 is not None
@@ -124,22 +122,28 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
             design, patch = with_run(
                 station.design, run.leg.id, mm2=KnownWire(value=fits, basis="stated")
             )
-            label = f"{wire(fits)} for {run.leg.name}"
+            label = f"Use {wire(fits)} for {run.leg.name}"
             remedies += (
-                mending(station, label, "carries what the fuse lets through", design, patch),
+                mending(
+                    station, label, "the wire can carry what the fuse lets through", design, patch
+                ),
             )
         yield Finding(
             id=f"bus.fuse_above.{run.leg.id}" if typed else f"bus.wire_hot.{run.leg.id}",
             severity="mind" if not built else "stop" if typed else "fix",
             step="bus",
             sentence=(
-                f"{run.leg.name}: a fuse of {told.words[0]} on {wire(run.mm2)}, which carries "
-                f"{told.words[1]}"
+                f"{run.leg.name}: a fuse of {told.words[0]} on {wire(run.mm2)} wire, which "
+                f"can only carry {told.words[1]}"
             )
             if typed
-            else f"{run.leg.name}: {wire(run.mm2)} carries {told.words[1]} for good, and "
-            f"{run.carried.peak_a:.1f} A at its worst moment want a fuse of {told.words[0]}",
-            why=("" if built else "Nobody has typed this wire: it is the thickest on our list. ")
+            else f"{run.leg.name}: {wire(run.mm2)} carries {told.words[1]} for hours, but its "
+            f"peak of {run.carried.peak_a:.1f} A needs a fuse of {told.words[0]}",
+            why=(
+                ""
+                if built
+                else "This wire is proposed, not entered: it is the thickest on our list. "
+            )
             + "The wire can overheat before the fuse opens. "
             + (
                 "Fit a smaller one, or thicker wire"
@@ -172,16 +176,12 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix" if opens else "mind",
             step="bus",
             sentence=(
-                f"{run.leg.name}: a fuse of {told.words[0]}, and it carries {told.words[1]} "
-                "at its worst moment"
+                f"{run.leg.name}: fused for {told.words[0]}, it carries up to {told.words[1]}"
             )
             if opens
-            else (
-                f"{run.leg.name}: a fuse of {told.words[0]}, and what it carries wants "
-                f"{told.words[1]}"
-            ),
+            else (f"{run.leg.name}: fused for {told.words[0]}, but its loads need {told.words[1]}"),
             why=(
-                "It counts watts over efficiency and the lowest volts, not the nominal ones. "
+                "This current includes the inverter's losses, at the lowest battery volts. "
                 if on_inverter
                 else ""
             )
@@ -189,8 +189,8 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
                 (_when_it_opens(station, run))
                 if opens
                 else (
-                    "A quarter in hand over what flows for hours, and a tenth over the peak, "
-                    "keep it from ageing."
+                    "So that it does not age, choose one a quarter above the continuous current and a "
+                    "tenth above the peak."
                 )
             ),
             pointer=_at(run, "fuse/rating_a"),
@@ -201,7 +201,7 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
 
 def _when_it_opens(station: StationModel, run: Run) -> str:
     return (
-        "It opens in the middle of a transmission."
+        "The fuse blows, or the breaker trips, in the middle of a transmission."
         if _is_keyed(station, run)
         else "It opens in ordinary use."
     )
@@ -237,10 +237,9 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 id=f"bus.fuse_volts.{run.leg.id}",
                 severity="fix",
                 step="bus",
-                sentence=f"{run.leg.name}: a {run.fuse.label} for {run.fuse.dc_v:g} V DC where there "
-                "are "
-                f"{station.bus.highest_v:.1f} V",
-                why="It may not put out its own arc. An AC rating says nothing about DC.",
+                sentence=f"{run.leg.name}: a {run.fuse.label} rated {run.fuse.dc_v:g} V DC, where "
+                f"there can be {station.bus.highest_v:.1f} V",
+                why="When it blows, its arc may not go out. An AC rating says nothing about DC.",
                 pointer=_at(run, "fuse/dc_v"),
                 remedies=_fused(station, run),
             )
@@ -251,11 +250,10 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 id=f"bus.interrupt.{run.leg.id}",
                 severity="mind" if behind else "fix",
                 step="bus",
-                sentence=f"{run.leg.name}: its {run.fuse.label} breaks {told.words[0]}, and the bank "
-                "drives "
-                f"{told.words[1]} into a short there",
-                why="Past what it can break a fuse bursts or welds shut. "
-                + ("The fuse before it must break it in its place." if behind else OWN_FUSES),
+                sentence=f"{run.leg.name}: its {run.fuse.label} can interrupt {told.words[0]}, but the "
+                f"battery drives {told.words[1]} into a short there",
+                why="Above its interrupt rating a fuse bursts or welds shut. "
+                + ("The fuse before it must interrupt the short instead." if behind else OWN_FUSES),
                 pointer=_at(run, "fuse/kind"),
                 remedies=_fused(station, run),
                 claims=(told,),
@@ -280,9 +278,8 @@ def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
             id=f"bus.fuse_none.{run.leg.id}",
             severity="mind",
             step="bus",
-            sentence=f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of "
-            f"{run.fuse.rating_a:.0f} A, and "
-            f"none on our list goes above {most_fuse_a():g} A",
+            sentence=f"{run.leg.name}: {run.carried.peak_a:.0f} A needs a fuse of "
+            f"{run.fuse.rating_a:.0f} A; the largest on our list is {most_fuse_a():g} A",
             why="Split the load over two runs with a fuse each, or go up in volts.",
             pointer=_at(run, "fuse"),
         )
@@ -292,9 +289,8 @@ def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
             id=f"bus.fuse_breaks.{run.leg.id}",
             severity="mind",
             step="bus",
-            sentence=f"{run.leg.name}: the bank drives {told.words[1]} into a short there, and no fuse "
-            "on our list "
-            f"breaks more than {told.words[0]}",
+            sentence=f"{run.leg.name}: the battery drives {told.words[1]} into a short there; no "
+            f"fuse on our list can interrupt more than {told.words[0]}",
             why=f"Past what it can break a fuse bursts or welds shut. {OWN_FUSES}",
             pointer=_at(run, "fuse"),
             claims=(told,),
@@ -317,15 +313,17 @@ def parts_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
                 id=f"bus.part.{run.leg.id}.{number}",
                 severity="fix" if said and for_good else "mind",
                 step="bus",
-                sentence=f"{run.leg.name}: {told.words[0]} pass a {label} "
-                f"{'rated for' if said else 'that is usually rated for'} {told.words[1]}",
+                sentence=f"{run.leg.name}: {told.words[0]} through the {label}, "
+                f"{'rated for' if said else 'usually rated for'} {told.words[1]}",
                 why=(
                     "It does so for hours: it heats, and its contacts burn. "
                     if for_good
                     else "It does so for moments. "
                 )
                 + (
-                    "Fit one that carries it." if said else "Read its label, and type what it says."
+                    "Fit one that can carry it."
+                    if said
+                    else "Read its label, and type what it says."
                 ),
                 pointer=_at(run, "parts"),
                 claims=(told,),
@@ -345,12 +343,11 @@ def fuse_far_from_the_post(station: StationModel, report: Report) -> Iterator[Fi
             severity="fix" if at_post else "mind",
             step="bus",
             sentence=(
-                f"{run.leg.name}: its fuse sits {metres(typed.from_start_m.value)} from "
-                "where the current comes from"
+                f"{run.leg.name}: its fuse is {metres(typed.from_start_m.value)} from the start "
+                "of the cable"
             ),
-            why=f"It does not protect the wire before it. Put it within {metres(NEAR_POST_M)} of "
-            "the post, or lay that "
-            "piece in conduit.",
+            why="A short before the fuse burns the cable. Put the fuse within "
+            f"{metres(NEAR_POST_M)} of the post, or run that piece in conduit.",
             pointer=_at(run, "fuse/from_start_m"),
         )
 
@@ -378,11 +375,10 @@ def fuse_in_the_minus(station: StationModel, report: Report) -> Iterator[Finding
                 if alone
                 else "Two schools. "
             )
-            + "Some put one in the minus as well: should the main minus come off, a set's "
-            "antenna and microphone leads "
-            "carry its current home. Others leave it out: when it alone opens, the set "
-            "floats, and its current finds "
-            "those same leads. Bond well, and fuse both or plus alone, never minus alone.",
+            + "Some fit one in the minus as well: if the main minus comes off, the radio's "
+            "current returns through its antenna and microphone leads. Others leave it out: if "
+            "only the minus fuse blows, the current takes those same leads. Bond well. Fuse "
+            "both leads or plus alone, never minus alone.",
             pointer=_at(run, "fuse/lead"),
         )
 
@@ -393,17 +389,16 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
     for run in station.bus.runs:
         allowed_v = run.laid.drop_share * station.bus_v
         lost_v = run.carried.peak_a * run.wire_ohm
-        if run.gauge.binds == "nothing fits":
+        if run.gauge.binds == "no wire size fits":
             yield Finding(
                 id=f"bus.nothing_fits.{run.leg.id}",
                 severity="mind",
                 step="bus",
-                sentence=f"{run.leg.name}: no size up to {wire(run.gauge.mm2)} carries "
-                f"{run.carried.peak_a:.0f} A over "
-                f"{metres(run.laid.length_m)}",
+                sentence=f"{run.leg.name}: no wire up to {wire(run.gauge.mm2)} can carry "
+                f"{run.carried.peak_a:.0f} A over {metres(run.laid.length_m)}",
                 why=(
-                    "Go up in volts, bring the two ends nearer, lay it cooler, or part the "
-                    "load over two runs."
+                    "Use a higher system voltage, bring the two ends closer, lay the cable in a cooler "
+                    "place, or split the load over two cables."
                 ),
                 pointer=_at(run, "length_m"),
             )
@@ -416,19 +411,18 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.drop.{run.leg.id}",
                 severity="fix" if lost_v > FAR_DROP * allowed_v else "mind",
                 step="bus",
-                sentence=f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose "
-                f"{told.words[0]}, the "
-                f"wire alone, at {run.carried.peak_a:.0f} A",
+                sentence=f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} wire: "
+                f"{told.words[0]} lost at {run.carried.peak_a:.0f} A",
                 why=(
-                    f"Aim at {told.words[1]} there, {100 * run.laid.drop_share:.0f} % of the "
-                    "nominal volts."
+                    f"Aim for {told.words[1]} or less in this wire: {100 * run.laid.drop_share:.0f} "
+                    "% of the nominal voltage."
                 ),
                 pointer=_at(run, "mm2"),
                 remedies=(
                     mending(
                         station,
-                        f"{wire(run.gauge.mm2)} for {run.leg.name}",
-                        "inside the aim",
+                        f"Use {wire(run.gauge.mm2)} for {run.leg.name}",
+                        "the drop is then small enough",
                         design,
                         patch,
                     ),

@@ -41,7 +41,11 @@ def _standing(station: StationModel, name: str, load_id: str) -> Tried:
     end."""
     now = station.bus.of_load(load_id)
     fails_half = now is not None and now.window is not None and now.keyed_v[1] < now.window.low_v
-    level, when = (1, "keyed, half used") if fails_half else (2, "keyed at the end")
+    level, when = (
+        (1, "transmitting, battery half charged")
+        if fails_half
+        else (2, "transmitting, at the lowest charge allowed")
+    )
 
     def volts(model: StationModel) -> float | None:
         found = model.bus.of_load(load_id)
@@ -59,17 +63,20 @@ def _power_words(item: LoadVolts) -> str:
     full_w, half_w = item.most_w
     if full_w is None or half_w is None:
         return ""
-    rated, beside = item.item.load.rated_w, " With everything else on and nothing else keyed,"
-    if rated is not None and half_w >= rated.value:
-        return f"{beside} half of what may be used still carries all {rated.value:.0f} W of it."
-    if full_w < 1.0:
-        return f"{beside} even a full bank does not carry it at its lowest power."
-    half = (
-        f"half of what may be used {half_w:.0f} W"
-        if half_w >= 1.0
-        else "half of what may be used none of it"
+    rated, beside = (
+        item.item.load.rated_w,
+        " With everything else on and no other radio transmitting,",
     )
-    return f"{beside} a full bank carries {full_w:.0f} W of it, {half}."
+    if rated is not None and half_w >= rated.value:
+        return f"{beside} a half-charged battery still gives it all its {rated.value:.0f} W."
+    if full_w < 1.0:
+        return f"{beside} even a full battery is not enough for its lowest power."
+    half = (
+        f"a half-charged one for {half_w:.0f} W"
+        if half_w >= 1.0
+        else "a half-charged one not even for its lowest power"
+    )
+    return f"{beside} a full battery is enough for {full_w:.0f} W, {half}."
 
 
 def _severity(item: LoadVolts, window: Window) -> Severity:
@@ -102,7 +109,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
         when = (
             "with half of what may be used left"
             if item.keyed_v[1] < window.low_v
-            else "where the depth allowed ends"
+            else "at the lowest charge allowed"
         )
         half = item.keyed_v[1] < window.low_v
         told = less("volts", load.id, item.keyed_v[1] if half else end_v, window.low_v, "V")
@@ -122,13 +129,15 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"{load.name} needs {told.words[1]}, and while it transmits gets "
                 f"{told.words[0]} {when}"
             ),
-            why=f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and "
-            f"{float(item.bank_v[3]):.1f} V "
-            f"inside the bank.{by_bank} First the power falls, then the signal distorts, then "
-            "it switches off"
-            + (f": at the end, with {end_v:.1f} V, it does. " if off else ". ")
-            + "Use less of what the bank holds, "
-            + "turn the power down, or give that set a converter that holds its volts."
+            why="Output drops first, then the signal distorts, then the radio switches off. At the "
+            f"lowest charge allowed, wire, fuses and switches lose {lost_v:.1f} V, and the "
+            f"battery itself {float(item.bank_v[3]):.1f} V.{by_bank}"
+            + (f" That leaves {end_v:.1f} V: the radio switches off. " if off else " ")
+            + "Discharge the battery less deeply, "
+            + (
+                "turn the power down, or feed this radio through a converter that holds its "
+                "voltage."
+            )
             + ("" if station.trial else _power_words(item)),
             pointer=f"/draw/loads/{places[load.id]}/window",
             remedies=()
@@ -168,9 +177,9 @@ def _thicker(station: StationModel, item: LoadVolts) -> Iterator[Change]:
         where = (
             run.leg.name[0].lower() + run.leg.name[1:]
             if run_id == MAIN_RUN
-            else f"the run to {load.name}"
+            else f"the cable to {load.name}"
         )
-        label = f"{wire(size.mm2)} for {where}"
+        label = f"Use {wire(size.mm2)} for {where}"
         yield try_change(station, label, changed, patch, _standing(station, load.name, load.id))
 
 
@@ -182,9 +191,9 @@ def _regulated(station: StationModel, item: LoadVolts, index: int) -> Iterator[C
     if station.bus_v > usual.volts.value or any(rail.id == usual.id for rail in draw.rails):
         return
     every = [number for number, other in enumerate(station.draw.loads) if other.rail is None]
-    cases = [(f"{draw.loads[index].name} alone on a converter, {usual.name}", [index])]
+    cases = [(f"Feed only {draw.loads[index].name} through a converter ({usual.name})", [index])]
     if len(every) > 1:
-        cases.append((f"The whole bus on a converter, {usual.name}", every))
+        cases.append((f"Feed the whole bus through a converter ({usual.name})", every))
     for label, chosen in cases:
         loads = [
             load.model_copy(update={"rail": usual.id}) if number in chosen else load
@@ -221,7 +230,7 @@ def _quieter(station: StationModel, item: LoadVolts, index: int) -> Iterator[Cha
     watts = KnownWatts(value=float(int(half_w)), basis="stated")
     changed = with_load(station.design, index, power_w=watts)
     patch = [replace(f"/draw/loads/{index}/power_w", watts.model_dump(mode="json"))]
-    label = f"{load.name} turned down to {watts.value:.0f} W"
+    label = f"Turn {load.name} down to {watts.value:.0f} W"
     yield try_change(station, label, changed, patch, _standing(station, load.name, load.id))
 
 
@@ -237,7 +246,7 @@ def _more_bank(station: StationModel, item: LoadVolts) -> Iterator[Change]:
     patch = [replace("/store/bank/parallel", bank.parallel + 1)]
     yield try_change(
         station,
-        "One more battery in parallel",
+        "Add one more battery in parallel",
         changed,
         patch,
         _standing(station, load.name, load.id),
@@ -283,10 +292,9 @@ def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Fin
                     f"Fed by {charger.name}, {load.name} transmits at {told.words[0]} and "
                     f"needs {told.words[1]}"
                 ),
-                why=f"{charger.volts.value:g} V at the supply, less {lost_v:.2f} V in leads, "
-                "fuses and what lies "
-                "between. Turn the supply up where it and the bank stand that, or shorten "
-                "and thicken the way.",
+                why=f"{charger.volts.value:g} V at the supply, minus {lost_v:.2f} V in leads, fuses "
+                "and parts between. Turn the supply up if it and the battery allow that, or use "
+                "shorter and thicker leads.",
                 pointer=f"/array/chargers/{place}/volts",
                 claims=(told,),
             )
@@ -310,13 +318,12 @@ def converter_drops_out(station: StationModel, report: Report) -> Iterator[Findi
             severity="fix" if vital else "mind",
             step="bus",
             sentence=(
-                f"{rail.name} works down to {told.words[1]}, and at the end of the bank it "
+                f"{rail.name} works down to {told.words[1]}; at the lowest charge allowed it "
                 f"gets {told.words[0]}"
             ),
             why=(
-                "It switches off, and with it all that hangs on it. Use less of the bank, or "
-                "a converter that "
-                "works lower."
+                "It switches off, and everything connected to it loses power. Discharge the "
+                "battery less deeply, or use a converter that works at lower volts."
             ),
             pointer=f"/draw/rails/{place}/least_in_v",
             claims=(told,),

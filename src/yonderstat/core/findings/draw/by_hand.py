@@ -42,7 +42,7 @@ def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]
     lasts = ""
     if days is not None and fewer is not None:
         now, then = (counted(value, "day", 1) for value in (days, fewer))
-        lasts = f"; the bank then lasts {then} instead of {now}" if then != now else ""
+        lasts = f"; the battery then lasts {then} instead of {now}" if then != now else ""
     yield Finding(
         id="draw.switch_off",
         severity="mind",
@@ -50,9 +50,8 @@ def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]
         sentence=f"Switch off {names}: left on, {'it takes' if len(named) == 1 else 'they take'} "
         f"{more_ah:.0f} Ah a "
         f"day for nothing{lasts}",
-        why="What they need is not there then, so they count as off. Nothing switches them off "
-        "but a hand: put it "
-        "on the card for the day, or take the need out here so that they count as on.",
+        why="What they need is missing then, so they count as off. But somebody must switch "
+        "them off: write it on the card, or remove the need here so that they count as on.",
         pointer=f"/draw/loads/{station.design.draw.loads.index(named[0])}/needs",
     )
 
@@ -72,11 +71,9 @@ def comes_back_by_hand(station: StationModel, report: Report) -> Iterator[Findin
             sentence=(
                 f"After a cut-off {load.name} comes back only when somebody switches it on{waits}"
             ),
-            why="Nobody is there: it stays out of service until somebody comes, and the weather "
-            "years count it so. "
-            "Many have a setting for it, a jumper, or a relay that presses the button; try "
-            "it by opening the main "
-            "switch.",
+            why="Nobody is on site, so it stays off until somebody comes; the weather years count "
+            "it that way. Many radios have a setting for this, a jumper, or a relay that "
+            "presses the button. Test it by opening the main switch.",
             pointer=f"/draw/loads/{design.draw.loads.index(load)}/restarts",
         )
     slowest = next(iter(comes_back(design)), None)

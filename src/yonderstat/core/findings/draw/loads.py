@@ -57,19 +57,18 @@ def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding
             severity="mind",
             step="draw",
             sentence=(
-                f"{item.load.name} draws {shown.receive_share * 100:.0f} % of its amp-hours "
-                "on receive"
+                f"{item.load.name} uses {shown.receive_share * 100:.0f} % of its amp-hours "
+                "while receiving"
             ),
-            why="Two amps all day beat twenty for a few minutes: "
+            why="2 A all day is more than 20 A for a few minutes. "
             + (
                 (
-                    "a set with a lower receive current, or one that sleeps between calls, "
-                    "saves more than less power."
+                    "A radio with a lower receive current, or one that sleeps between calls, saves "
+                    "more than turning the power down."
                 )
                 if item.load.kind == "repeater" or not is_operated(item.load)
-                else "a set with a lower receive current, or one switched off when nobody "
-                "listens, saves more than "
-                "less power."
+                else "A radio with a lower receive current, or one switched off when nobody listens, "
+                "saves more than turning the power down."
             ),
             pointer=_pointer(index, "receive_a"),
         )
@@ -89,7 +88,7 @@ def comfort_in_an_outage(station: StationModel, report: Report) -> Iterator[Find
     usable = report.number(report.store.carries_ah) if report.store else None
     kept_ah = total - taken
     gain = (
-        f" Switched off, the bank lasts {hours_in_words(24 * usable / kept_ah)} without sun."
+        f" The battery then lasts {hours_in_words(24 * usable / kept_ah)} without sun."
         if usable and kept_ah > 0
         else ""
     )
@@ -98,10 +97,10 @@ def comfort_in_an_outage(station: StationModel, report: Report) -> Iterator[Find
         severity="mind",
         step="draw",
         sentence=(
-            f"Comfort takes {100 * taken / total:.0f} % of the day: "
+            f"Nice-to-have loads use {100 * taken / total:.0f} % of your power: "
             f"{', '.join(item.load.name for item in comfort)}"
         ),
-        why=f"What is pleasant to have goes dark first.{gain}",
+        why=f"In an outage, switch these off first.{gain}",
     )
 
 
@@ -150,16 +149,16 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
             id=f"draw.direct.{item.load.id}",
             severity=of_waste(station, report),
             step="draw",
-            sentence=f"{item.load.name}: up to mains voltage and back down",
+            sentence=f"{item.load.name} runs through the inverter but could run on DC",
             why=(
-                "A DC adapter at the same watts spares the inverter's loss, and perhaps the "
-                "inverter."
+                "Going up to mains voltage and back down wastes power. A DC adapter of the same "
+                "watts avoids the loss, and you may not need the inverter at all."
             ),
             pointer=_pointer(index, "rail"),
             remedies=(
                 try_change(
                     station,
-                    f"{item.load.name} straight from the bus",
+                    f"Run {item.load.name} straight from the battery bus",
                     changed,
                     patch,
                     lasting(station),
@@ -189,18 +188,17 @@ def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
             severity=of_waste(station, report),
             step="draw",
             sentence=(
-                f"{rail.name} idles away {idle_ah:.1f} Ah a day; what hangs on it takes "
-                f"{used_ah:.1f}"
+                f"{rail.name} wastes {idle_ah:.1f} Ah a day idling; its loads use {used_ah:.1f} Ah"
             ),
             why=(
-                f"It is on {rail.on_hours.value:g} h a day, its loads at most "
-                f"{busiest_h:.1f}. Switch it off between."
+                f"It is on for {rail.on_hours.value:g} hours a day; its loads run {busiest_h:.1f} "
+                "hours at most. Switch it off in between."
             ),
             pointer=f"/draw/rails/{index}/on_hours",
             remedies=(
                 mending(
                     station,
-                    f"On for {busiest_h:.1f} h a day",
+                    f"Switch it on for only {busiest_h:.1f} hours a day",
                     f"saves {idle_ah * (1 - busiest_h / rail.on_hours.value):.1f} Ah a day",
                     with_rail(station.design, index, on_hours=hours),
                     [replace(f"/draw/rails/{index}/on_hours", hours.model_dump(mode="json"))],
@@ -228,19 +226,18 @@ def long_carrier(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="draw",
             sentence=(
-                f"{load.name} holds a full carrier {load.transmit_share.value * 100:.0f} % of "
-                "its hours at "
-                f"{power_w:g} W"
+                f"{load.name} transmits a continuous carrier "
+                f"{load.transmit_share.value * 100:.0f} % of the time at {power_w:g} W"
             ),
             why=(
-                "Few sets are rated for that at full power; half of it is common practice "
-                "for FM and data."
+                "Few radios are rated for that at full power. Half power is common practice for FM "
+                "and data."
             ),
             pointer=_pointer(index, "power_w"),
             remedies=(
                 try_change(
                     station,
-                    f"{load.name} at {half.value:g} W",
+                    f"Turn {load.name} down to {half.value:g} W",
                     with_load(station.design, index, power_w=half),
                     [replace(_pointer(index, "power_w"), {"value": half.value, "basis": "stated"})],
                     lasting(station),
@@ -260,10 +257,11 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             id="draw.supply",
             severity="fix",
             step="draw",
-            sentence=f"The peak of {told.words[0]} is more than the supply's {told.words[1]}",
+            sentence=f"Peak current is {told.words[0]}; your power supply gives {told.words[1]}",
             why=(
-                "It folds back or trips when someone keys. Less power, an interlock, or a "
-                "battery beside it."
+                "The supply cuts back or trips when someone transmits. Turn the power down, stop "
+                "two radios from transmitting together, or add a battery in parallel with the "
+                "supply."
             ),
             pointer="/draw/supply_a",
             claims=(told,),
@@ -280,14 +278,14 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="draw",
             sentence=(
-                f"The peak of {much.words[0]} is above the {much.words[1]} usual for a bank "
-                f"of {label_ah:.0f} Ah"
+                f"Peak current of {much.words[0]} is high: {much.words[1]} is usual for a "
+                f"{label_ah:.0f} Ah battery"
             ),
-            why=f"Past {limit_c:g} C "
+            why=f"Above {limit_c:g} C "
             + (
-                "lead sags below what a radio wants."
+                "the voltage of a lead battery sags too low for a radio."
                 if kind_of(bank.chemistry).is_lead
-                else "its electronics may open."
+                else "the battery's electronics may cut off."
             ),
             pointer="/store/bank/parallel",
             claims=(much,),
@@ -303,8 +301,8 @@ def no_tier(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"draw.tier.{load.id}",
                 severity="mind",
                 step="draw",
-                sentence=f"{load.name} has no worth: vital, useful or comfort?",
-                why="What goes dark first follows from it.",
+                sentence=f"{load.name} has no priority yet: vital, useful or nice to have?",
+                why="The priority decides what is switched off first.",
                 pointer=_pointer(index, "tier"),
             )
 
@@ -321,10 +319,10 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"draw.standby.{load.id}",
             severity="mind",
             step="draw",
-            sentence=f"{load.name}: no standby draw is given for the hours off",
+            sentence=f"{load.name}: no standby current entered for the hours it is off",
             why=(
-                "Adapters and sleeping electronics draw on. Measure it, or say zero if it is "
-                "unplugged."
+                "Adapters and sleeping electronics still draw current. Measure it, or enter zero "
+                "if you unplug it."
             ),
             pointer=_pointer(index, "standby_a"),
         )
@@ -353,14 +351,16 @@ def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
         severity="mind",
         step="draw",
         sentence=(
-            f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the "
-            "tempo it is sized on"
+            f"“{hardest.name}” uses {100 * (days[hardest.id] / now - 1):.0f} % more than "
+            "the activity level you sized for"
         ),
-        why="An emergency is worked hard. Size on it, or plan to work less.",
+        why=(
+            "In an emergency the station works hard. Size for this level, or plan to transmit less."
+        ),
         pointer="/draw/sized_on",
         remedies=(
             try_change(
-                station, f"Size on {hardest.name}", changed, patch, lasting(station), judged=False
+                station, f"Size for {hardest.name}", changed, patch, lasting(station), judged=False
             ),
         ),
     )
@@ -382,10 +382,10 @@ def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[F
                 id=f"draw.interlock.{'-'.join(load.id for load in loads)}"[:120],
                 severity="fix",
                 step="draw",
-                sentence=f"{names} are said never to key together, but nothing stops them",
+                sentence=f"{names} are marked “not at the same time”, but nothing prevents it",
                 why=(
-                    f"Nobody keys them. Wire an inhibit, or take “{group}” out so that the "
-                    "peak counts both."
+                    f"They transmit by themselves. Wire an inhibit line, or remove the group “{group}” "
+                    "so that the peak current counts them all."
                 ),
                 pointer=_pointer(station.design.draw.loads.index(loads[0]), "interlock"),
             )
@@ -416,13 +416,13 @@ def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Fi
                     f"{' and '.join(words[need] for need in missing)}"
                 ),
                 why=(
-                    "In the outage it is powered and not in service. Find another path, or "
-                    "let it shed itself."
+                    "In an outage it has power but cannot work. Find another path, or have it switch "
+                    "itself off."
                 )
                 if fails
                 else (
-                    "Without it the load is powered and not in service, and the served hours "
-                    "do not show it."
+                    "If that fails, this load has power but cannot work, and the verdict does not show "
+                    "it."
                 ),
                 pointer=_pointer(index, "needs"),
             )
@@ -442,13 +442,12 @@ def fan_all_day(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="draw",
                 sentence=(
-                    f"{item.load.name} runs all day and takes "
-                    f"{float(item.daily_ah.max()):.1f} Ah of it"
+                    f"{item.load.name} runs all day and uses {float(item.daily_ah.max()):.1f} Ah a "
+                    "day"
                 ),
                 why=(
-                    "A thermostat that starts it above 25 or 30 °C spares most of that, and "
-                    "lets winter keep its "
-                    "warmth."
+                    "A thermostat that starts it above 25 or 30 °C saves most of that, and keeps the "
+                    "warmth in during winter."
                 ),
                 pointer=_pointer(index, "thermostat"),
             )
@@ -476,13 +475,12 @@ def inverter_beyond_the_battery(station: StationModel, report: Report) -> Iterat
                 severity="mind",
                 step="draw",
                 sentence=(
-                    f"{rail.name} at its {rail.rated_w.value:g} W takes {amps:.0f} A, and the "
-                    "battery lets out "
-                    f"{lets:.0f}"
+                    f"{rail.name} at its full {rail.rated_w.value:g} W takes {amps:.0f} A; the "
+                    f"battery allows {lets:.0f} A"
                 ),
                 why=(
-                    "What hangs on it now may be less; the first large load switches the "
-                    "whole bus off."
+                    "Today's loads may be smaller. But the first large load makes the battery cut off, "
+                    "and the whole station loses power."
                 ),
                 pointer=f"/draw/rails/{index}/rated_w",
             )
@@ -504,10 +502,10 @@ def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding
                 severity="mind",
                 step="draw",
                 sentence=(
-                    f"{load.name} at {load.receive_a.value:g} A all day is "
-                    f"{load.receive_a.value * 24:.0f} Ah"
+                    f"{load.name}: {load.receive_a.value:g} A all day comes to "
+                    f"{load.receive_a.value * 24:.0f} Ah a day"
                 ),
-                why="Did you mean amp-hours a day? Amps are the current while it is on.",
+                why="Did you enter amp-hours a day? Enter the amps it draws while it is on.",
                 pointer=_pointer(index, "receive_a"),
             )
     bank = station.design.store.bank
@@ -520,8 +518,8 @@ def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding
             id="store.unit",
             severity="mind",
             step="store",
-            sentence=f"A unit of {bank.unit_ah.value:g} Ah stands against a peak of over 5 A",
-            why="Did you type amps where the label's amp-hours belong?",
+            sentence=f"One battery has only {bank.unit_ah.value:g} Ah, but peak current is over 5 A",
+            why="Did you enter amps instead of the amp-hours on the label?",
             pointer="/store/bank/unit_ah",
         )
 
@@ -542,12 +540,12 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 severity="stop",
                 step="draw",
                 sentence=(
-                    f"{rail.name} may carry {rail.limit_a.value:g} A; on the key its loads "
+                    f"{rail.name} is rated {rail.limit_a.value:g} A; while transmitting, its loads "
                     f"take {amps:.1f} A"
                 ),
                 why=(
-                    "It trips, or its connector heats. Hang the transmitter on the bus "
-                    "behind its own fuse."
+                    "Its connector overheats, or it trips. Connect the transmitter to the battery bus "
+                    "with its own fuse."
                 ),
                 pointer=f"/draw/rails/{index}/limit_a",
             )
@@ -557,12 +555,12 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 severity="mind",
                 step="draw",
                 sentence=(
-                    f"{rail.name} may carry {rail.limit_a.value:g} A, and its loads take "
+                    f"{rail.name} is near its limit: rated {rail.limit_a.value:g} A, its loads take "
                     f"{amps:.1f} A"
                 ),
                 why=(
-                    "Fuses and connectors are planned with a quarter in hand: at their "
-                    "rating they trip on a warm day."
+                    "Plan fuses and connectors with a quarter to spare. Used at their full rating, "
+                    "they trip on a warm day."
                 ),
                 pointer=f"/draw/rails/{index}/limit_a",
             )
@@ -574,6 +572,6 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 sentence=(
                     f"{rail.name} is rated {rail.rated_w.value:g} W; its loads take {watts:.0f} W"
                 ),
-                why="It shuts down, and with it everything that hangs on it.",
+                why="It shuts down, and everything connected to it loses power.",
                 pointer=f"/draw/rails/{index}/rated_w",
             )

@@ -24,9 +24,9 @@ def _highest_charge_v(station: StationModel) -> tuple[float, str]:
     """The highest volts the bus sees on an ordinary day, and what brings them."""
     bank = station.bank
     if bank is None:
-        return station.bus_v, "the bank"
+        return station.bus_v, "the battery"
     setting = charge_settings(bank.bank, station.bus_v, bank.held_ah, float(bank.month_c.min()))[0]
-    found = [(max(setting.absorb_v, setting.absorb_cold_v), "absorption on a cold day")]
+    found = [(max(setting.absorb_v, setting.absorb_cold_v), "absorption charging on a cold day")]
     for charger in station.design.array.chargers:
         if charger.volts is not None and charger.kind != "panel_supply":
             found.append((charger.volts.value, charger.name))
@@ -48,13 +48,16 @@ def wrong_system_volts(station: StationModel, report: Report) -> Iterator[Findin
             severity="stop",
             step="draw",
             sentence=(
-                f"{item.load.name} wants {window.low_v:g} to {window.high_v:g} V and is "
-                f"on a bus of {station.bus_v:g} V"
+                f"{item.load.name} needs {window.low_v:g} to {window.high_v:g} V, but the bus "
+                f"is {station.bus_v:g} V"
             ),
-            why="It would be destroyed on the first connection. Put a converter between, as a rail."
+            why=(
+                "It would be destroyed the moment you connect it. Add a converter in Loads as a "
+                "supply line, and connect the load to that."
+            )
             if over
             else (
-                "It does not run there. Put a converter between, as a rail, or put batteries "
+                "It will not run. Add a converter in Loads as a supply line, or connect batteries "
                 "in series."
             ),
             pointer=f"/draw/loads/{index}/rail",
@@ -74,12 +77,12 @@ def too_many_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="draw",
             sentence=(
-                f"{item.load.name} may have {window.high_v:.1f} V, and {what} brings "
+                f"{item.load.name} allows {window.high_v:.1f} V at most, but {what} gives "
                 f"{highest_v:.1f} V"
             ),
-            why="Sets switch off or are damaged above their window. Lower the absorption volts, "
-            "take it off the "
-            "bus while charging, or give it a regulated converter.",
+            why="Above its voltage range a radio switches off or is damaged. Lower the absorption "
+            "voltage, disconnect the load while charging, or feed it through a regulated "
+            "converter.",
             pointer=f"/draw/loads/{index}/window",
         )
 
@@ -102,12 +105,12 @@ def equalising(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="draw",
             sentence=(
-                f"Equalising goes to {highest_v:.1f} V: take {' and '.join(named)} off the "
-                "bus while it lasts"
+                f"Equalising reaches {highest_v:.1f} V: disconnect {' and '.join(named)} while "
+                "it runs"
             ),
             why=(
-                "Flooded cells are overcharged on purpose now and then. It is above what "
-                "these loads may have."
+                "That is more than these loads allow. Equalising is an occasional deliberate "
+                "overcharge of flooded batteries."
             ),
             pointer="/store/bank/chemistry",
         )

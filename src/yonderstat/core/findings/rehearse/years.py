@@ -41,8 +41,10 @@ MONTH_D = 30.5
 DULL = 0.7
 """Under this share of the month's usual sun the days before and in a dark spell are a dull run."""
 
-NIGHT_TOO_LONG = "The nights are too long for this bank, full as it is in the evening."
-NOT_FILLED = "The days do not fill the bank for the night: panels help more than a bigger bank."
+NIGHT_TOO_LONG = "The battery is full in the evening but too small for the night."
+NOT_FILLED = (
+    "The sun does not fill the battery by evening. More panels help more than a bigger battery."
+)
 
 
 def _cause(station: StationModel, spell: DarkSpell) -> str:
@@ -54,26 +56,35 @@ def _cause(station: StationModel, spell: DarkSpell) -> str:
         and bank.restart == "by_hand"
         and station.design.brief.attended != "present"
     ):
-        return "It was cut off, and most of that time it waited for a hand to switch it on again."
+        return (
+            "The low-voltage cut-off opened. Most of that time, the station waited for "
+            "somebody to switch it on again."
+        )
     if spell.locked_share > 0.5:
         return (
-            f"For {percent(spell.locked_share)} of the hours with sun the bank was too cold "
-            "to be charged."
+            f"For {percent(spell.locked_share)} of the sunny hours the battery was too cold "
+            "to charge."
         )
     month = _leanest(station, spell)
     covered = station.covered(month)
     if sun is None or covered is None:
         return "There is no sun to charge it."
-    share = f"Those days and the five before had {percent(sun)} of the month’s usual sun"
+    share = f"Those days and the five before them had {percent(sun)} of the month’s usual sun"
     if covered < 1.0:
         name = MONTH_NAMES[month - 1]
         return (
-            f"On mean sun the bank keeps {percent(covered)} of {name}’s draw: no dull run is "
-            f"needed. {share}."
+            f"Even average sun replaces only {percent(covered)} of what you use in {name}. "
+            f"No dull spell is needed. {share}."
         )
     if sun < DULL:
-        return f"{share}: a dull run emptied the bank faster than the sun filled it."
-    return f"{share}: no dull run, the nights and the days together are too long for the bank."
+        return (
+            f"{share}. In this dull spell the loads emptied the battery faster than the sun "
+            "filled it."
+        )
+    return (
+        f"{share}. It was not a dull spell: the battery cannot last through this many "
+        "days and nights."
+    )
 
 
 def _leanest(station: StationModel, spell: DarkSpell) -> int:
@@ -88,7 +99,7 @@ def _leanest(station: StationModel, spell: DarkSpell) -> int:
 def _night(tried: HalfAgain) -> str:
     """Why a night is too long, by which of the two shortens the dark more."""
     if round(tried.bank_h) == round(tried.panel_h):
-        return "More panel and more bank shorten the dark alike."
+        return "More panels and a bigger battery help equally."
     return NIGHT_TOO_LONG if tried.bank_h < tried.panel_h else NOT_FILLED
 
 
@@ -97,14 +108,13 @@ def _leaves(station: StationModel, tried: HalfAgain) -> str:
     none is none."""
     if not station.design.array.strings:
         return (
-            f"Half as much bank again leaves {hours_in_words(tried.bank_h)} a year dark: what "
-            "it lacks is something "
-            "that fills it."
+            "Even with half as much battery again it is without power for "
+            f"{hours_in_words(tried.bank_h)} a year: it lacks charge, not storage."
         )
     return (
-        f"Half as much panel again leaves {hours_in_words(tried.panel_h)} a year dark, half "
-        "as much bank again "
-        f"{hours_in_words(tried.bank_h)}. The sizing map in Rehearse tries both together."
+        f"With 50 % more panels it is without power {hours_in_words(tried.panel_h)} a "
+        f"year; with 50 % more battery, {hours_in_words(tried.bank_h)}. The sizing map in "
+        "Rehearse tries both together."
     )
 
 
@@ -130,14 +140,18 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
             severity=severity,
             step="rehearse",
             sentence=(
-                f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than "
-                f"{hours_in_words(spell.hours)}"
+                f"Without power before dawn {hours_in_words(dark_h)} a year; never longer than "
+                f"{hours_in_words(spell.hours)} at a time"
             ),
             why=f"{_night(tried)} {_leaves(station, tried)}",
             claims=claims,
         )
         return
-    how = "Dark for days" if years.dark.kind == "for_days" else "Dark for more than a night"
+    how = (
+        "Without power for days"
+        if years.dark.kind == "for_days"
+        else "Without power for more than a night"
+    )
     yield Finding(
         id="rehearse.days",
         severity=severity,
@@ -163,13 +177,11 @@ def browns_out(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix" if (load.tier or "vital") == "vital" else "mind",
             step="rehearse",
             sentence=(
-                f"Keyed, {item.name} browns out in {hours_in_words(brown_h)} of the "
-                f"{hours_in_words(on_h)} a year "
-                "it is on"
+                f"{item.name} gets too little voltage to transmit in {hours_in_words(brown_h)} "
+                f"of the {hours_in_words(on_h)} a year it is on"
             ),
-            why="The station is up and the set fails all the same, when the bank runs low. Bus "
-            "says where its "
-            "volts are lost, and what would raise them.",
+            why="When the battery runs low, the station still has power but this radio fails on "
+            "transmit. Wiring shows where the volts are lost and what would raise them.",
             pointer="/bus/runs",
         )
 
@@ -197,21 +209,21 @@ def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
         with_bank(station.design, restart="by_itself"),
         [replace("/store/bank/restart", "by_itself")],
     )
-    waits = "a week or more" if station.design.brief.attended == "visits" else "a fortnight or more"
+    waits = "a week or more" if station.design.brief.attended == "visits" else "two weeks or more"
     yield Finding(
         id="rehearse.hand",
         severity="fix",
         step="rehearse",
         sentence=(
-            f"Cut off {times_in_words(years.dark.trips_a_year)} a year, and dark each time "
-            "until somebody comes"
+            f"Cuts off {times_in_words(years.dark.trips_a_year)} a year, and each time stays "
+            "off until somebody comes"
         ),
-        why=f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off "
-        "that closes again by "
-        "itself, well above where it opens, turns days of darkness into hours.",
+        why="After a low-voltage cut-off somebody must switch it on, and here that takes "
+        f"{waits}. A cut-off that reconnects by itself, at a clearly higher voltage, "
+        "turns days without power into hours.",
         pointer="/store/bank/restart",
         remedies=(
-            try_change(station, "A cut-off that comes back by itself", changed, patch, tried),
+            try_change(station, "A cut-off that reconnects by itself", changed, patch, tried),
         ),
     )
 
@@ -225,8 +237,8 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
     lithium = not kind_of(bank.chemistry).is_lead
     wakes = (
         (
-            " See that the controller wakes on a battery whose electronics have switched "
-            "off: some want a hand."
+            " Check that the controller starts after the battery's electronics have switched "
+            "off. Some need somebody to restart them."
         )
         if lithium
         else ""
@@ -235,15 +247,15 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
         id="rehearse.flaps",
         severity="mind",
         step="rehearse",
-        sentence=f"Cut off and back {times_in_words(years.dark.trips_a_year)} a year",
+        sentence=f"Switches off and on again {times_in_words(years.dark.trips_a_year)} a year",
         why=(
-            "Every morning sun brings it up and every night takes it down."
+            "The sun brings it up every morning; every night it goes down again."
             if station.design.array.strings
-            else "What charges it brings it up, and what it runs takes it down again."
+            else "Charging brings it up, and its loads take it down again."
         )
-        + " A computer that boots each time, or never comes up alone, counts as dark: try the "
-        "whole chain once, by "
-        f"opening the main switch and closing it again.{wakes}",
+        + " A computer that is still booting, or cannot start alone, is off the air too. "
+        "Test it once: open the main switch, close it, and watch the whole station "
+        f"restart.{wakes}",
         pointer="/store/bank/reconnect_v",
     )
 
@@ -294,7 +306,7 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
     remedies, looks = [], station.trial or station.first_look
     need = None if looks else _parallel_that_carries(station, years.years)
     if need is not None and need > bank.parallel:
-        label = f"{need} in parallel in place of {bank.parallel}"
+        label = f"{need} batteries in parallel instead of {bank.parallel}"
         patch = [replace("/store/bank/parallel", need)]
         remedies.append(
             try_change(station, label, with_bank(station.design, parallel=need), patch, tried)
@@ -304,12 +316,11 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
         id="rehearse.spell",
         severity=severity,
         step="rehearse",
-        sentence=f"{percent(share)} of starts carry {counted(station.asked_days, 'day', 2)} "
-        f"{station.purpose.spell} "
-        "in the worst month",
-        why="Each start has a full bank and the weather of its year, and counts as through while "
-        "what is vital "
-        "runs. More bank, less draw, or a tier shed in time helps.",
+        sentence=f"{percent(share)} of the time it lasts {counted(station.asked_days, 'day', 2)} "
+        f"{station.purpose.spell} in the worst month",
+        why="Each try starts with a full battery and the weather of one year, and counts as "
+        "survived if the vital loads run. A bigger battery helps, and so does using less "
+        "or switching low-priority loads off early.",
         pointer="/store/bank/parallel",
         remedies=tuple(remedies),
         claims=(Claim(kind="starts", of="worst", value=share),),
@@ -320,7 +331,7 @@ MUCH = 0.05
 """Of the vital service: what hours that nobody has placed may move without a word."""
 OTHER_HOURS = {
     "round": "spread round the clock",
-    "day": "run by daylight",
+    "day": "run in daylight",
     "evening": "run in the evening",
 }
 
@@ -354,13 +365,10 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
                 id="rehearse.hours",
                 severity="mind",
                 step="rehearse",
-                sentence=f"The hours of {names} are our guess, and they decide: {words}, "
-                f"{percent(served.share)} "
-                f"are served instead of {percent(usual.share)}",
+                sentence=f"We guessed when {names} run. It matters: {words}, vital loads have power "
+                f"{percent(served.share)} of the time instead of {percent(usual.share)}",
                 why=(
-                    "Nobody has said when they run. Give them a pattern in Draw: evenings "
-                    "empty the bank, noon "
-                    "does not."
+                    "Enter in Loads when they run. Evening use empties the battery; noon use does not."
                 ),
                 pointer=f"/draw/loads/{station.design.draw.loads.index(unplaced[0])}/pattern",
             )
@@ -381,27 +389,29 @@ def goes_under_the_plan(station: StationModel, report: Report) -> Iterator[Findi
     costs = ""
     if lasts is not None and kept is not None and kept >= lasts + HALF_YEAR:
         costs = (
-            f" As used it lasts {counted(lasts, 'year', 1)}; kept to the plan it were "
-            f"{counted(kept, 'year', 1)}."
+            f" Used like this, the battery lasts {counted(lasts, 'year', 1)}; within the "
+            f"planned depth it would last {counted(kept, 'year', 1)}."
         )
     flat = f" It is run flat {times_in_words(flat_times)} a year." if flat_times >= 0.5 else ""
     yield Finding(
         id="rehearse.wear",
         severity="fix" if years.wears else "mind",
         step="rehearse",
-        sentence=f"Takes out more than the {depth} planned on {counted(days, 'day')} a year, down "
-        "to "
-        f"{percent(least_share)} of what it holds",
+        sentence=f"Uses more than the planned {depth} of the battery on {counted(days, 'day')} a "
+        f"year, down to {percent(least_share)} of its capacity",
         why=(
-            "Nothing stops it there: dark is where a cut-off opens or the bank is "
-            f"empty.{flat}{costs} "
+            "Nothing stops the loads there: they lose power only when a cut-off opens or the "
+            f"battery is empty.{flat}{costs} "
         )
         + (
-            "More panel or bank, "
+            "More panels, a bigger battery, "
             if station.design.array.strings
-            else "Something that fills it, more bank, "
+            else "A charger, a bigger battery, "
         )
-        + "less draw, or a disconnect set to the plan, which is then dark instead.",
+        + (
+            "or lower use helps. A low-voltage disconnect set to the planned depth also "
+            "protects the battery, but then the station loses power instead."
+        ),
         pointer="/store/bank/disconnect_v",
         claims=(Claim(kind="worn_days", of="main", value=days, unit="days"),),
     )
@@ -420,10 +430,10 @@ def on_the_edge(station: StationModel, report: Report) -> Iterator[Finding]:
         severity="mind",
         step="rehearse",
         sentence=(
-            f"On the edge in {month}: between {low.removesuffix(' %')} and {high} as sun and "
-            "draw are guessed"
+            f"On the edge in {month}: {low.removesuffix(' %')} to {high}, depending on "
+            "our sun and load guesses"
         ),
-        why="The sun's source may be off as a whole, and so may the draw. Measure the biggest "
-        "loads, bring a "
-        "weather file, or leave a margin; until then neither yes nor no is honest.",
+        why="All the sun data may be too high or too low, and so may the loads. Measure the "
+        "biggest loads, add a weather file, or leave a margin. Until then an honest answer "
+        "is neither yes nor no.",
     )

@@ -23,7 +23,7 @@ def _more_in_parallel(station: StationModel) -> list[Change]:
     bank, need = station.design.store.bank, parallel_that_lasts(station)
     if bank is None or need is None:
         return []
-    label = f"{need} in parallel in place of {bank.parallel}"
+    label = f"{need} batteries in parallel instead of {bank.parallel}"
     return [
         try_change(
             station,
@@ -52,8 +52,8 @@ def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.lasts",
             severity="good",
             step="store",
-            sentence=f"Lasts {counted(days, 'day', 1)} without sun, {asked:g} asked",
-            why="Usable amp-hours over the day's draw in the hard month.",
+            sentence=f"Lasts {counted(days, 'day', 1)} without sun; you asked for {asked:g}",
+            why="Usable amp-hours divided by what you use in a day of the worst month.",
             claims=(Claim(kind="lasts", of=str(station.hard_month), value=days, unit="days"),),
         )
         return
@@ -63,12 +63,12 @@ def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
         severity="stop" if days < FAR_SHORT * asked and not holds(report) else "fix",
         step="store",
         sentence=(
-            f"Lasts {told.words[0].removesuffix(' days')} of the {counted(asked, 'day', 2)} "
-            "asked without sun"
+            f"Lasts only {told.words[0].removesuffix(' days')} of the "
+            f"{counted(asked, 'day', 2)} without sun you asked for"
         ),
         why=(
-            "Usable is the label less age, rate, cold and the part that should stay in: see "
-            "the waterfall."
+            "Age, cold, fast discharge and the reserve that must stay in all take from the "
+            "label's amp-hours. The waterfall chart in Battery shows each step."
         ),
         pointer="/store/bank/parallel",
         remedies=tuple(_more_in_parallel(station)),
@@ -89,16 +89,18 @@ def depth_beyond_default(station: StationModel, report: Report) -> Iterator[Find
         id="store.too_deep",
         severity="fix",
         step="store",
-        sentence=f"Takes out {bank.depth.value:.0%} where {usual:.0%} is usual".replace("%", " %"),
+        sentence=f"Uses {bank.depth.value:.0%} of the battery; {usual:.0%} is usual".replace(
+            "%", " %"
+        ),
         why=(
-            "Deeper cycles cost years of life; lead suffers most. Deeper is accepted where "
-            "outages are rare."
+            "Deeper cycles take years off a battery's life, most of all with lead. Going "
+            "deeper is accepted where outages are rare."
         ),
         pointer="/store/bank/depth",
         remedies=(
             try_change(
                 station,
-                f"Back to {usual * 100:.0f} %",
+                f"Set it back to {usual * 100:.0f} %",
                 with_bank(station.design, depth=None),
                 [replace("/store/bank/depth", None)],
                 lasting(station),
@@ -114,31 +116,33 @@ def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
     if share is None or share <= 1.0:
         return
     severity: Severity
-    takes = f"The longest night takes {share * 100:.0f} % of what the bank holds"
+    takes = f"The longest night takes {share * 100:.0f} % of the battery's usable charge"
     charger = backup_of(station.design, station.array.absorb_v)
     if charger is not None and charger.kind in MAINS_KINDS:
         severity, then, why = (
             "mind",
             "the mains take over before dawn",
-            "What is left in it is used up by then.",
+            "By then the usable charge is gone.",
         )
     elif holds(report):
         severity, then, why = (
             "mind",
-            "too much on the coldest days",
-            "The usual night is shorter or warmer, and holds.",
+            "too much on the coldest days only",
+            "On a usual night, shorter or warmer, the battery lasts.",
         )
     else:
         # Where a spell must be carried it is dark on the first night; one that stays up says by its
         # years how often.
-        severity, then = "stop", "dark before dawn"
-        why = "A day's sum can close and the station still go dark at night."
+        severity, then = "stop", "no power before dawn"
+        why = (
+            "The day's sun may cover the day's use, and the station can still lose power at night."
+        )
     yield Finding(
         id="store.night",
         severity=severity,
         step="store",
         sentence=f"{takes}: {then}",
-        why=f"{why} Loads run in their given or usual hours.",
+        why=f"{why} This counts loads at the hours you entered, or else their usual hours.",
         pointer="/store/bank/parallel",
     )
 
@@ -156,9 +160,10 @@ def below_the_table(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="store",
             sentence=(
-                f"At {celsius(temperature_c)} the bank is colder than the published figures reach"
+                f"At {celsius(temperature_c)} the battery is colder than the published figures "
+                "cover"
             ),
-            why="What it holds there is extrapolated.",
+            why="The capacity shown here is an extrapolation.",
             pointer="/store/bank/cold_c",
         )
 
@@ -171,9 +176,9 @@ def no_bank(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.none",
             severity="stop",
             step="store",
-            sentence="There is no battery",
+            sentence="No battery yet",
             why=(
-                "Without a bank nothing runs after sunset, and a panel alone cannot feed a "
+                "Without a battery nothing runs after sunset, and a panel alone cannot power a "
                 "transmitter."
             ),
             pointer="/store/bank",

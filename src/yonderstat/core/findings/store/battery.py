@@ -42,16 +42,16 @@ def starting_battery(station: StationModel, report: Report) -> Iterator[Finding]
         id="store.starting",
         severity="fix",
         step="store",
-        sentence="A starting battery stands in for a store",
+        sentence="A car starting battery is used to store energy",
         why=(
-            "It gives many amps for seconds. A few tens of deep discharges wear it out; as a "
-            "stop-gap it will do."
+            "A few dozen deep discharges wear it out: it is made to give many amps for "
+            "seconds. It will do as a stop-gap."
         ),
         pointer="/store/bank/chemistry",
         remedies=(
             try_change(
                 station,
-                "AGM of the same label",
+                "AGM with the same label amp-hours",
                 changed,
                 [replace("/store/bank/chemistry", "agm"), replace("/store/bank/depth", None)],
                 lasting(station),
@@ -75,10 +75,10 @@ def beyond_the_makers_counts(station: StationModel, report: Report) -> Iterator[
                 id=f"store.too_many_{word}",
                 severity="stop",
                 step="store",
-                sentence=f"{count} units in {word}, where the maker allows {most}",
+                sentence=f"{count} batteries in {word}; the maker allows {most}",
                 why=(
-                    "The electronics inside are built for so many volts, and share current "
-                    "only among so few."
+                    "The electronics inside can fail: they are built for a limited voltage and a "
+                    "limited number in parallel."
                 ),
                 pointer=f"/store/bank/{word}",
             )
@@ -100,18 +100,21 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
     largest = max(sources, key=lambda source: source.amps)
     if together > most:
         over_one = largest.amps > most or len(sources) == 1
-        who, amps = (largest.name, largest.amps) if over_one else ("all sources together", together)
+        who, amps = (
+            (largest.name, largest.amps) if over_one else ("all chargers together", together)
+        )
         told = more("charge", largest.id if over_one else "together", amps, most, "A")
         ruinous = limit is not None or amps > RUINOUS * most
         yield Finding(
             id="store.charge_fast",
             severity="stop" if ruinous else "fix",
             step="store",
-            sentence=f"{told.words[0]} from {who} is above the {told.words[1]} "
-            f"{'the maker allows' if limit else 'usual for the kind'}",
+            sentence=f"{told.words[0]} from {who} is too much: "
+            f"{'the maker allows' if limit else 'for this kind of battery the limit is'} "
+            f"{told.words[1]}",
             why=(
-                "Faster charging heats the bank and costs it years. Turn the charger down, "
-                "or add units in parallel."
+                "Faster charging heats the battery and shortens its life. Turn the charger down, "
+                "or add batteries in parallel."
             ),
             pointer="/store/bank/limits/max_charge_a",
             claims=(told,),
@@ -122,12 +125,12 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
             id="store.charge_slow",
             severity="mind",
             step="store",
-            sentence=f"At best {slow.words[0]} into {label_ah:.0f} Ah: lead charged with less than "
-            f"{slow.words[1]}, "
-            f"{kind.charge_share_low * 100:.0f} % of its label, seldom gets full",
+            sentence=f"{slow.words[0]} at best is slow for {label_ah:.0f} Ah: lead charged with less "
+            f"than {slow.words[1]}, {kind.charge_share_low * 100:.0f} A per 100 Ah, seldom "
+            "gets full",
             why=(
-                "It then sulphates and loses capacity. More amps, a charge to the full "
-                "now and then, or a smaller bank."
+                "It then sulphates and loses capacity. Use more charging amps, charge it fully now "
+                "and then, or use a smaller battery."
             ),
             pointer="/store/bank",
             claims=(slow,),
@@ -154,19 +157,18 @@ def seldom_full(station: StationModel, report: Report) -> Iterator[Finding]:
         id="store.seldom_full",
         severity="fix",
         step="store",
-        sentence="Lead is never full in a typical year"
+        sentence="The lead battery is never full in a typical year"
         if never
-        else f"Lead goes {days:.0f} days without a full charge in a typical year",
+        else f"The lead battery goes {days:.0f} days without a full charge in a typical year",
         why=(
-            "Left short of full for more than two weeks it sulphates: capacity goes, and age "
-            "comes early. "
+            "Lead that is not full for over two weeks sulphates: it loses capacity and ages early. "
         )
         + (
-            "Two layers, more panel,"
+            "Add panels, split it into two batteries charged in turn,"
             if station.design.array.strings
-            else "Something that fills it,"
+            else "Add a charger that fills it,"
         )
-        + " or a chemistry that does not mind.",
+        + " or use a chemistry that tolerates this.",
         pointer="/store/bank/chemistry",
     )
 
@@ -190,13 +192,12 @@ def mixed_ages(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="store",
             sentence=(
-                f"Units of {bank.age_years.value:g} and {bank.oldest_years.value:g} years in "
-                "one bank"
+                f"Batteries {bank.age_years.value:g} and {bank.oldest_years.value:g} years old "
+                "in one battery bank"
             ),
             why=(
-                "The old ones fill first and empty first, and drag the new ones with them. "
-                "Same kind, same age, "
-                "or apart."
+                "The old ones fill and empty first, and wear out the new ones. Use the same kind "
+                "and age, or keep them apart."
             ),
             pointer="/store/bank/oldest_years",
         )
@@ -205,10 +206,10 @@ def mixed_ages(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.midpoints",
             severity="mind",
             step="store",
-            sentence="The middles of the series strings are joined",
-            why="It evens the strings out, and a failing cell then draws on all of them through "
-            "a lead that no "
-            "fuse at the posts protects: fuse each of these leads. (Common practice.)",
+            sentence="The midpoints of the series strings are joined",
+            why="A failing cell can then draw current from every string, through a lead that no "
+            "fuse at the posts protects. Fuse each of these leads. They do keep the strings "
+            "balanced. (Common practice.)",
             pointer="/store/bank/midpoints_joined",
         )
 
@@ -226,10 +227,10 @@ def charged_faster_than_planned(station: StationModel, report: Report) -> Iterat
         id="store.charge_planned",
         severity="mind",
         step="store",
-        sentence=f"{together:.0f} A from all sources together, where {planned:.0f} A are planned",
+        sentence=f"All chargers together push {together:.0f} A; you planned {planned:.0f} A",
         why=(
-            "The bank takes it; gentler charging is kinder to its years. Turn a charger "
-            "down, or add units in parallel."
+            "The battery can take it, but lasts longer with slower charging. Turn a charger "
+            "down, or add batteries in parallel."
         ),
         pointer=f"/store/bank/{at}",
     )
@@ -249,11 +250,12 @@ def worn_out(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="store",
             sentence=(
-                f"The bank holds {left * 100:.0f} % of its label: below 80 % it counts as spent"
+                f"The battery holds {left * 100:.0f} % of its label: below 80 % it counts as worn "
+                "out"
             ),
             why=(
-                "It fades faster from here, and one bad cell takes the rest with it. Plan "
-                "its replacement."
+                "From here it loses capacity faster, and one bad cell ruins the rest. Plan to "
+                "replace it."
             ),
             pointer="/store/bank/tested_ah" if bank.tested_ah else "/store/bank/health",
         )
@@ -263,8 +265,11 @@ def worn_out(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.old",
             severity="mind",
             step="store",
-            sentence=f"{bank.age_years.value:g} years old, where {years:.0f} are to be expected",
-            why="A discharge test says what is left: until then its capacity is a hope.",
+            sentence=(
+                f"The battery is {bank.age_years.value:g} years old; expect about {years:.0f} "
+                "years from it"
+            ),
+            why="Its real capacity is unknown until you do a discharge test.",
             pointer="/store/bank/age_years",
         )
 
@@ -280,20 +285,22 @@ def vent_missing(station: StationModel, report: Report) -> Iterator[Finding]:
     if bank is None or need is None or store is None or bank.housing == "outdoors":
         return
     have, clear_mm = bank.vent_cm2, report.number(store.care.spark_mm) or 0.0
-    away = f"No spark, switch or fuse within {clear_mm:.0f} mm of the cells while they charge."
+    away = (
+        f"Keep sparks, switches and fuses at least {clear_mm:.0f} mm from the cells while "
+        "they charge."
+    )
     if have is not None and have.value < need:
         yield Finding(
             id="store.vent_small",
             severity="stop" if bank.housing in CLOSED else "fix",
             step="store",
             sentence=(
-                f"{have.value:.0f} cm² of vent, where {_area(need)} are needed at the "
-                "inlet and again at the outlet"
+                f"The vent has {have.value:.0f} cm²; it needs {_area(need)} at the inlet and "
+                "the same at the outlet"
             ),
             why=(
-                "Charging lead gives off hydrogen, which burns from 4 % in air. By the "
-                "standard, for boost "
-                f"charge. {away}"
+                "Hydrogen burns from 4 % in air, and lead gives it off while charging. The vent "
+                f"area follows the standard, for boost charge. {away}"
             ),
             pointer="/store/bank/vent_cm2",
         )
@@ -303,12 +310,10 @@ def vent_missing(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.vent_unknown",
             severity="fix" if closed else "mind",
             step="store",
-            sentence=f"{'Lead in a closed box' if closed else 'Flooded cells'} without a vent "
-            "given: "
-            f"{_area(need)} are needed at the inlet and again at the outlet",
-            why="Charging lead gives off hydrogen; sealed types vent too when overcharged. One "
-            "opening low, one high. "
-            f"{away}",
+            sentence=f"{'Lead in a closed box' if closed else 'Flooded cells'}, no vent entered: "
+            f"{_area(need)} needed at the inlet and the same at the outlet",
+            why="Hydrogen burns, and lead gives it off while charging. Sealed types do too when "
+            f"overcharged. Make one opening low and one high. {away}",
             pointer="/store/bank/vent_cm2",
         )
 
@@ -334,7 +339,10 @@ def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
     ]
     best = min(lighter, key=lambda item: report.number(item.price) or 0.0, default=None)
     hint = (
-        f" {best.name} of the same use weighs {kilos(report.number(best.weight_kg) or 0.0)}."
+        (
+            f" {best.name} with the same usable energy weighs "
+            f"{kilos(report.number(best.weight_kg) or 0.0)}."
+        )
         if best
         else ""
     )
@@ -342,7 +350,7 @@ def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
         id="store.too_heavy",
         severity="stop",
         step="store",
-        sentence=f"Batteries weigh {kilos(weight)}, and {kilos(payload.value)} may be carried",
+        sentence=f"The batteries weigh {kilos(weight)}; the limit is {kilos(payload.value)}",
         why=f"An overloaded hitch, roof or tower fails without warning.{hint}",
         pointer="/brief/payload_kg",
     )
@@ -398,12 +406,9 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="stop",
             step="store",
             sentence=(
-                f"Long carriers draw {amps.carriers:.0f} A, and the battery lets {steady:.0f} A out"
+                f"Long transmissions draw {amps.carriers:.0f} A; the battery allows {steady:.0f} A"
             ),
-            why=(
-                "Its electronics cut off in mid-transmission, and everything on the bus goes "
-                "with it."
-            ),
+            why=("Its electronics cut off while you transmit, and the whole station loses power."),
             pointer="/store/bank/limits/max_discharge_a",
         )
     elif amps.dashes > burst:
@@ -411,15 +416,11 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.trips",
             severity="stop" if stated else "fix",
             step="store",
-            sentence=(
-                f"The Morse key draws {amps.dashes:.0f} A, and the battery lets {burst:.0f} A out"
-            )
+            sentence=(f"Morse dashes draw {amps.dashes:.0f} A; the battery allows {burst:.0f} A")
             + (" for moments" if stated else ""),
-            why="A key holds its current through every dash, and for seconds while the radio is "
-            "tuned: long enough "
-            "for the battery's "
-            "electronics to cut "
-            "off." + ("" if stated else " Look up the peak rating and its time."),
+            why="The current flows through every dash, and for seconds while you tune: long enough "
+            "for the battery's electronics to cut off."
+            + ("" if stated else " Look up the peak rating and its time."),
             pointer="/store/bank/limits/peak_discharge_a",
         )
     elif amps.peaks > burst:
@@ -428,10 +429,10 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="store",
             sentence=(
-                f"Voice peaks reach {amps.peaks:.0f} A, and the battery lets {burst:.0f} A "
-                "out for moments"
+                f"Voice peaks reach {amps.peaks:.0f} A; the battery allows {burst:.0f} A for a "
+                "moment"
             ),
-            why="Speech averages far less than its peaks, but electronics act on peaks. "
-            "Look up the peak rating and its time.",
+            why="The battery's electronics may cut off on a peak, although average speech draws "
+            "far less. Look up the peak rating and how long it may last.",
             pointer="/store/bank/limits/peak_discharge_a",
         )

@@ -62,11 +62,11 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
     protected = bank.limits.cold_cutoff == "yes"
     severity: Severity = "fix" if protected else "stop"
     what = (
-        "its cut-off will refuse the charge"
+        "its cut-off will stop the charging"
         if protected
-        else "nothing is known to stop the charge"
+        else "we don't know if anything stops the charging"
         if bank.limits.cold_cutoff == "unknown"
-        else "nothing stops the charge"
+        else "nothing stops the charging"
     )
     often = f", {locked_h:.0f} hours a year" if locked_h and locked_h >= 0.5 else ""
     small = (
@@ -78,10 +78,12 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
         id="store.lithium_frost",
         severity=severity,
         step="store",
-        sentence=f"Lithium at {celsius(coldest)} must not be charged: {what}{often}",
+        sentence=(
+            f"Lithium must not be charged at {celsius(coldest)}, the coldest it gets: {what}{often}"
+        ),
         why=(
-            "Charging below freezing plates metal in the cells: it loses capacity for good "
-            "and can short inside. "
+            "Charging below freezing ruins lithium. Metal forms in the cells: they lose "
+            "capacity for good and can short inside. "
         )
         + (
             "The sun of a frosty morning is then lost, unless a box keeps it warm."
@@ -112,8 +114,9 @@ def _charged_at_home(coldest_c: float) -> Finding:
         sentence=f"Out there it gets as cold as {celsius(coldest_c)}: let it warm up before you "
         "charge it",
         why=(
-            "Charging lithium below freezing plates metal in the cells: it loses capacity for good "
-            "and can short inside. A cold battery takes hours indoors until it is warm inside."
+            "Charging lithium below freezing ruins it. Metal forms in the cells: they lose "
+            "capacity for good and can short inside. A cold battery needs hours indoors to "
+            "warm through."
         ),
         pointer="/array/chargers",
     )
@@ -136,8 +139,8 @@ def _warm_box(station: StationModel) -> Iterator[Change]:
         patch.append(replace("/store/bank/limits/heater_w", None))
     if vent_cm2 != bank.vent_cm2:
         patch.append(replace("/store/bank/vent_cm2", vent_cm2.model_dump() if vent_cm2 else None))
-    vents = f", vents of {vent_cm2.value:.0f} cm² low and high" if vent_cm2 else ""
-    label = f"A heated, insulated box{vents}: {most_w:.0f} W in the coldest month"
+    vents = f", with vents of {vent_cm2.value:.0f} cm² low and high" if vent_cm2 else ""
+    label = f"Use a heated, insulated box{vents}: it takes {most_w:.0f} W in the coldest month"
     yield try_change(station, label, warm, patch, lasting(station))
 
 
@@ -156,15 +159,15 @@ def heater_stops(station: StationModel, report: Report) -> Iterator[Finding]:
         id="store.heater_stops",
         severity="mind",
         step="store",
-        sentence=f"If its heater stops the bank goes toward {celsius(outside_c)}",
-        why="An empty bank, a blown fuse or a failed thermostat stops it. "
+        sentence=f"If its heater stops, the battery cools toward {celsius(outside_c)}",
+        why="An empty battery, a blown fuse or a failed thermostat stops the heater. "
         + (
             (
                 f"Discharged as far as planned its acid freezes at {celsius(limit_c)} and "
                 "cracks the case."
             )
             if lead
-            else "See that something refuses the charge when cold, whatever the heater does."
+            else "Make sure that charging stops when the cells are cold, even if the heater fails."
         ),
         pointer="/store/bank/housing",
     )
@@ -193,9 +196,9 @@ def acid_freezes(station: StationModel, report: Report) -> Iterator[Finding]:
         "gets "
         f"{celsius(coldest_c)}"
         f"{often}",
-        why="Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full "
-        "one −25 °C, an "
-        "empty one −8 °C (from memory). Keep it fuller in the cold, or warmer.",
+        why="Ice cracks the case and the plates. A full lead battery withstands −60 °C, a "
+        "half-charged one −25 °C, an empty one −8 °C (our figures, not checked). Keep it "
+        "fuller in the cold, or warmer.",
         pointer="/store/bank/depth",
     )
 
@@ -221,22 +224,23 @@ def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Find
         severity="mind",
         step="store",
         sentence=(
-            "Indoors is warm only while something heats it, and the coldest month has "
-            f"{celsius(min(air))} outside"
+            "In a winter outage the room cools, and the battery with it: it is "
+            f"{celsius(min(air))} outside in the coldest month"
         ),
-        why="In a winter outage the room cools within a day or two, and the bank with it. "
-        "Give the temperature it would come to.",
+        why="Without heating, a room cools within a day or two. Enter the temperature the "
+        "battery would reach.",
         pointer="/store/bank/cold_c",
     )
 
 
 COLDER = (
-    "It then gives too little, or its electronics cut off. Keep it where somebody lives, or "
-    "in a heated box with its "
-    "watts counted; where the sun is too short for those, another source must warm it."
+    "It then gives too little power, or its electronics cut off. Keep it in a heated "
+    "room, or in a heated box with its watts counted. Where the sun cannot supply "
+    "those watts, another source must."
 )
 HOTTER = (
-    "Heat ages it fast, and its electronics cut off. Shade its box, open it to the air, or move it."
+    "Heat ages the battery fast, and its electronics cut off. Shade the box, let air "
+    "through it, or move it."
 )
 
 
@@ -254,15 +258,15 @@ def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[
     if bank.cold_c is not None:
         hottest = max(hottest, bank.cold_c.value)
     for word, wrong, most, what in (
-        ("cold", coldest < low_c, coldest, f"it may be discharged down to {celsius(low_c)}"),
-        ("hot", hottest > high_c, hottest, f"it may be charged up to {celsius(high_c)}"),
+        ("cold", coldest < low_c, coldest, f"it can be used down to {celsius(low_c)}"),
+        ("hot", hottest > high_c, hottest, f"it can be charged up to {celsius(high_c)}"),
     ):
         if wrong:
             yield Finding(
                 id=f"store.too_{word}",
                 severity="fix",
                 step="store",
-                sentence=f"The bank comes to {celsius(most)}, and {what}",
+                sentence=f"The battery gets to {celsius(most)}; {what}",
                 why=COLDER if word == "cold" else HOTTER,
                 pointer="/store/bank/housing",
                 remedies=tuple(_warm_box(station)) if word == "cold" else (),

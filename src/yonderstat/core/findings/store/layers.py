@@ -53,22 +53,25 @@ def unlike_in_parallel(station: StationModel, report: Report) -> Iterator[Findin
             id=f"store.unlike.{layer.id}",
             severity="stop" if layer.joining == "lead" else "fix",
             step="store",
-            sentence=f"{layer.name} can end up in parallel with the main bank: {told}",
-            why="Unlike banks push current into each other, as much as the leads let through, "
-            "and the weaker is "
-            "spoilt. Switch from one to the other, or join them through a converter.",
+            sentence=(
+                f"{layer.name} can end up in parallel with the main battery, and they differ: "
+                f"{told}"
+            ),
+            why="Unlike batteries push current into each other, limited only by the leads, and the "
+            "weaker one is ruined. Switch from one to the other, or connect them through a "
+            "converter.",
             pointer=at,
             remedies=(
                 mending(
                     station,
-                    "Automatic: first the main bank, then this one",
+                    "Switch automatically: first the main battery, then this one",
                     "never in parallel",
                     with_layer(station.design, index, joining="automatic"),
                     [replace(at, "automatic")],
                 ),
                 mending(
                     station,
-                    "Through a converter, which charges this one from the main bank",
+                    "Through a converter that charges this one from the main battery",
                     "never in parallel",
                     with_layer(station.design, index, joining="converter"),
                     [replace(at, "converter")],
@@ -95,11 +98,10 @@ def volts_that_do_not_match(station: StationModel, report: Report) -> Iterator[F
             id=f"store.volts.{layer.id}",
             severity="stop",
             step="store",
-            sentence=f"{layer.name} is {volts:g} V on a bus of {bus_v:g} V",
+            sentence=f"{layer.name} has {volts:g} V, but the bus is {bus_v:g} V",
             why=(
-                "The loads would see the wrong volts the moment it takes over. Match the "
-                "series count, or use a "
-                "converter."
+                "The loads get the wrong voltage the moment it takes over. Connect the right "
+                "number of batteries in series, or use a converter."
             ),
             pointer=f"/store/layers/{index}/bank/series",
         )
@@ -119,10 +121,9 @@ def nobody_charges(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"store.uncharged.{item.id}",
             severity="fix",
             step="store",
-            sentence=f"Nothing charges {item.name if item.id != MAIN else 'the main bank'}",
-            why="A reserve that nobody charges is empty on the day: it loses some per cent a "
-            "month by itself. "
-            "Give it a path from a source, and the switch position that needs.",
+            sentence=f"Nothing charges {item.name if item.id != MAIN else 'the main battery'}",
+            why="It will be empty when you need it: a battery loses a few per cent a month by "
+            "itself. In Battery, enter what charges it, and in which switch position.",
             pointer="/store/paths",
         )
 
@@ -146,11 +147,10 @@ def cascade_that_drains(station: StationModel, report: Report) -> Iterator[Findi
             id=f"store.cascade.{pack.id}",
             severity="fix" if share > 0.25 else "mind",
             step="store",
-            sentence=f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of "
-            "what the "
-            f"bank can give, and {idle_wh:.0f} Wh a day more to stay awake",
-            why="A pack in cascade pays twice: once into its charger and once out of its outlet. "
-            "Charge it from the panels or by day only, and switch it off in between.",
+            sentence=f"{pack.name} charges from the main battery: filling it takes {share * 100:.0f} "
+            f"% of what that can give, and staying on takes {idle_wh:.0f} Wh a day",
+            why="Energy is lost twice: charging the pack and coming out of it again. Charge it "
+            "from the panels, or by day only, and switch it off in between.",
             pointer=f"/store/packs/{index}/idle_w",
         )
 
@@ -168,13 +168,12 @@ def pack_outlet_too_small(station: StationModel, report: Report) -> Iterator[Fin
             severity="fix",
             step="store",
             sentence=(
-                f"{pack.name}'s 12 V outlet carries {told.words[0]}, and the station reaches "
+                f"{pack.name}'s 12 V outlet gives {told.words[0]}; the station peaks at "
                 f"{told.words[1]}"
             ),
             why=(
-                "It switches off on the first call. Turn the power down while it runs from "
-                "the pack, or run less "
-                "from it."
+                "It switches off the first time you transmit. Turn the power down while you run "
+                "from the pack, or run less from it."
             ),
             pointer=f"/store/packs/{index}/dc_out_a",
             claims=(told,),
@@ -199,14 +198,14 @@ def carries_loads_of_its_own(station: StationModel, report: Report) -> Iterator[
             id=f"store.own_loads.{row.id}",
             severity="mind" if charged or days >= asked else "fix",
             step="store",
-            sentence=f"{row.name} carries loads of its own: {drawn_wh:.0f} Wh a day, which empties it "
-            "in "
-            f"{counted(days, 'day', 1)}, {asked:g} asked",
-            why=(
-                "They are left out of the main bank's draw, and this one is not counted as "
-                "its reserve. "
-            )
-            + ("What charges it is left out of these days." if charged else "Nothing charges it."),
+            sentence=f"{row.name} has its own loads: {drawn_wh:.0f} Wh a day empties it in "
+            f"{counted(days, 'day', 1)}; you asked for {asked:g}",
+            why=("These loads don't use the main battery, and this battery is not its reserve. ")
+            + (
+                "Its own charging is not counted in these days."
+                if charged
+                else "Nothing charges it."
+            ),
             pointer=f"/draw/rails/{rail}/bank",
         )
 
@@ -224,10 +223,7 @@ def only_when_selected(station: StationModel, report: Report) -> Iterator[Findin
                 id=f"store.selected.{key}",
                 severity="mind",
                 step="store",
-                sentence=f"{name} is charged only while the switch stands at {where}",
-                why=(
-                    "In any other position it gets nothing, and it loses some of its charge "
-                    "by itself."
-                ),
+                sentence=f"{name} charges only while the switch is at {where}",
+                why=("In any other position it gets no charge, and slowly loses what it has."),
                 pointer="/store/paths",
             )

@@ -53,15 +53,15 @@ def facing_away(station: StationModel, report: Report) -> Iterator[Finding]:
         at = f"/array/strings/{index}/azimuth_deg"
         effect = covering(station, month)
         changed = with_string(station.design, index, azimuth_deg=towards)
-        label = f"{string.name}: face {name}"
+        label = f"Turn {string.name} to face {name}"
         yield Finding(
             id=f"sun.away.{string.id}",
             severity=of_waste(station, report),
             step="sun",
             sentence=f"{string.name} faces {string.azimuth_deg:g}°, away from the noon sun",
             why=(
-                f"At this latitude the sun stands in the {name}. Is the compass reading "
-                "right, or was it turned round?"
+                f"At this latitude the noon sun is in the {name}. Check the compass reading: was "
+                "it taken the wrong way round?"
             ),
             pointer=at,
             remedies=(try_change(station, label, changed, [replace(at, towards)], effect),),
@@ -97,14 +97,15 @@ def flat_in_winter(station: StationModel, report: Report) -> Iterator[Finding]:
             replace(f"/array/strings/{index}/azimuth_deg", found.best_azimuth_deg),
         ]
         label = (
-            f"{string.name}: tilt {found.best_tilt_deg:.0f}°, facing {found.best_azimuth_deg:.0f}°"
+            f"Tilt {string.name} to {found.best_tilt_deg:.0f}°, facing "
+            f"{found.best_azimuth_deg:.0f}°"
         )
         yield Finding(
             id=f"sun.flat.{string.id}",
             severity="mind",
             step="array",
-            sentence=f"Lying flat costs {string.name} {lost * 100:.0f} % of {name}'s sun",
-            why="A flat panel takes least when the sun is low, and snow and dust stay on it.",
+            sentence=f"{string.name} lies flat and loses {lost * 100:.0f} % of {name}'s sun",
+            why="A flat panel catches least when the sun is low, and snow and dust stay on it.",
             pointer=at,
             remedies=(try_change(station, label, changed, patch, covering(station, month)),),
         )
@@ -123,13 +124,12 @@ def dark_months(station: StationModel, report: Report) -> Iterator[Finding]:
         severity=severity,
         step="sun",
         sentence=(
-            f"{MONTH_NAMES[month - 1]} has {found.best_hours:.1f} sun-hours at best, however "
-            "the panels stand"
+            f"{MONTH_NAMES[month - 1]} has {found.best_hours:.1f} sun-hours a day at best, "
+            "at any tilt and direction"
         ),
         why=(
-            "At this latitude the sun all but stops in winter. Plan another source for it, "
-            "or take the month out "
-            "of use."
+            "At this latitude there is almost no sun in winter. Plan another source for that "
+            "month, or don't use the station then."
         ),
         pointer="/brief/months",
     )
@@ -152,11 +152,12 @@ def skyline(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="sun",
             sentence=(
-                f"The skyline takes {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from "
-                "the best plane"
+                f"The skyline blocks {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun, even "
+                "for the best-aimed panel"
             ),
             why=(
-                "Higher, or further from what stands in the way, is worth more than a larger panel."
+                "Putting the panels higher, or further from what blocks the sun, helps more than a "
+                "larger panel."
             ),
             pointer="/sun/horizon",
         )
@@ -180,12 +181,11 @@ def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Findin
                 id=f"sun.snow.{string.id}",
                 severity="mind",
                 step="sun",
-                sentence=f"{string.name}: {mounting_of(string).tilt_deg:g}° of tilt where it "
-                "freezes, "
-                "and no day under snow is counted",
+                sentence=f"{string.name} is tilted only {mounting_of(string).tilt_deg:g}° where it "
+                "freezes, and no days under snow are counted",
                 why=(
-                    "Snow slides off steep panels and stays on shallow ones. Say how "
-                    "many days a month they are buried."
+                    "Snow slides off steep panels and stays on shallow ones. Enter how many days a "
+                    "month snow covers them."
                 ),
                 pointer=f"/array/strings/{index}/tilt_deg",
             )
@@ -205,9 +205,9 @@ def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
             id="sun.central",
             severity="mind",
             step="sun",
-            sentence="The sun is taken at its middle value: in half the places there is less",
-            why=f"Four months in five lie within {100 * SUN_SPREAD:.0f} % of what is planned on. "
-            "The planning "
-            f"allowance covers {100 * covered:.0f} % of them.",
+            sentence="You plan on the middle sun value: half of all places get less",
+            why=f"Four months in five are within {100 * SUN_SPREAD:.0f} % of this value. With the "
+            f"planning allowance, {100 * covered:.0f} % of all months have at least the sun "
+            "you plan on.",
             pointer="/sun/allowance",
         )

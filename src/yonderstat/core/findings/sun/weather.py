@@ -81,12 +81,10 @@ def far_cell(station: StationModel, report: Report) -> Iterator[Finding]:
         id="sun.far_cell",
         severity="mind",
         step="sun",
-        sentence="Of the cells around that the sun rests on, "
-        f"{100.0 * (1.0 - resource.land_share):.0f} % by weight "
-        f"is sea; the nearest on land is {kilometres(resource.distance_km)} away",
-        why="Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a "
-        "weather file of a "
-        "station near by, or plan on the cautious allowance.",
+        sentence=f"{100.0 * (1.0 - resource.land_share):.0f} % of the sun data used here is for "
+        f"open sea; the nearest data on land is {kilometres(resource.distance_km)} away",
+        why="Coasts and islands have their own clouds, which data on a 3° grid cannot show. "
+        "Load a weather file from a nearby station, or plan with the cautious allowance.",
         pointer="/sun/source",
     )
 
@@ -103,25 +101,25 @@ def file_from_elsewhere(station: StationModel, report: Report) -> Iterator[Findi
     )
     why = (
         (
-            "It lies on the other side of the equator: its summer is your winter, and every "
-            "month is wrong."
+            "The file is from the other side of the equator: its summer is your winter, and "
+            "every month is wrong."
         )
         if south != file_south
         else (
-            "Cloud changes over tens of kilometres, at coasts and mountains over a few. Is "
-            "it the right file?"
+            "Clouds differ within tens of kilometres, and near coasts and mountains within a "
+            "few. Is this the right file?"
         )
     )
     remedy = Change(
-        "Rest on the packaged reanalysis",
-        "figures of this place, with its allowance",
+        "Use the built-in sun data instead",
+        "figures for this place, with an allowance",
         (replace("/sun/source", "reanalysis"),),
     )
     yield Finding(
         id="sun.file_elsewhere",
         severity=severity,
         step="sun",
-        sentence=f"The weather file “{record.name}” was taken {kilometres(km)} from here",
+        sentence=f"The weather file “{record.name}” was measured {kilometres(km)} from here",
         why=why,
         pointer="/sun/record",
         remedies=(remedy,),
@@ -143,13 +141,11 @@ def file_of_a_strange_height(station: StationModel, report: Report) -> Iterator[
         id="sun.file_height",
         severity="mind",
         step="sun",
-        sentence=f"The weather file “{record.name}” says its station stands at "
-        f"{record.elevation_m:,.0f} m; "
-        f"the ground there is at about {ground_m:,.0f} m",
-        why="Either the height or the place in its header is wrong, and with the place the "
-        "sunshine of every month. "
-        "Check where the file was taken. In steep country a summit or a valley can differ "
-        "that much from the map.",
+        sentence=f"The weather file “{record.name}” says its station is at "
+        f"{record.elevation_m:,.0f} m; the ground there is at about {ground_m:,.0f} m",
+        why="Either the height or the place in its header is wrong. If it is the place, the "
+        "sunshine of every month is wrong too. Check where the file was measured. In steep "
+        "country a summit or a valley can differ that much from the map.",
         pointer="/sun/record",
     )
 
@@ -166,11 +162,11 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
             id="sun.file_mended",
             severity="mind",
             step="sun",
-            sentence=f"“{record.name}” was mended on reading: {record.repairs[0]}"
+            sentence=f"We repaired “{record.name}” while reading it: {record.repairs[0]}"
             + (f", and {len(record.repairs) - 1} more" if len(record.repairs) > 1 else ""),
             why=(
-                "Filled hours and left-out days are listed under the file. Look again at a "
-                "month with many."
+                "The hours we filled and the days we left out are listed under the file. Check the "
+                "months with many of them."
             ),
             pointer="/sun/record",
         )
@@ -179,10 +175,10 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
             id="sun.file_short",
             severity="mind",
             step="sun",
-            sentence=f"“{record.name}” holds {len(held)} days, less than a year",
+            sentence=f"“{record.name}” has {len(held)} days, less than a year",
             why=(
-                "One summer or winter is not like another. The months it lacks follow the "
-                "reanalysis."
+                "No two summers or winters are alike. For the missing months we use the built-in "
+                "sun data."
             ),
             pointer="/sun/record",
         )
@@ -196,8 +192,7 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="sun",
             sentence=f"“{record.name}” has {abs(ratio - 1.0) * 100:.0f} % "
-            f"{'more' if ratio > 1 else 'less'} sun "
-            "over the year than the packaged reanalysis",
+            f"{'more' if ratio > 1 else 'less'} sun over the year than the built-in sun data",
             why="The two usually agree within 15 %. Look for a wrong unit, a shaded or tilted "
             "sensor, or another "
             "place's file.",
@@ -221,12 +216,11 @@ def cold_not_given(station: StationModel, report: Report) -> Iterator[Finding]:
         severity="mind",
         step="brief",
         sentence=(
-            f"The coldest at the site is not given, so string volts are checked at {celsius(cold)}"
+            f"No coldest temperature entered, so string volts are checked at {celsius(cold)}"
         ),
         why=(
-            "Cold panels give more volts, and a guess that is too warm can burn a "
-            "controller. Give the lowest "
-            "you know of."
+            "A guess that is too warm can burn a controller: cold panels give more volts. "
+            "Enter the lowest temperature you know of."
         ),
         pointer="/brief/coldest_c",
     )

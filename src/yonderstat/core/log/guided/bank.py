@@ -31,12 +31,12 @@ def _bank_subjects(station: StationModel) -> tuple[Subject, ...]:
     return (
         Subject(
             "bank",
-            "The bank",
+            "The battery",
             (
                 Expected("Rested and full", full, "V"),
-                Expected("A steady load of", amps, "A"),
-                Expected("Hours to the end, by the plan", held / amps, "h"),
-                Expected("Volts at the end, loaded", _end_v(station), "V"),
+                Expected("Use a steady load of", amps, "A"),
+                Expected("Hours the plan expects", held / amps, "h"),
+                Expected("Stop at these volts, load still on", _end_v(station), "V"),
             ),
         ),
     )
@@ -96,35 +96,41 @@ def held_of_test(station: StationModel, values: Values) -> float | None:
 def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
     bank = station.bank
     if bank is None:
-        return Meaning("There is no bank to read it against.")
-    amps = needs(values, "amps", 0.01, 2000.0, "the steady current")
+        return Meaning("There is no battery in this design to compare it with.")
+    amps = needs(values, "amps", 0.01, 2000.0, "the current of the load")
     hours = needs(values, "hours", 0.05, 500.0, "how long it lasted")
-    end_v = needs(values, "end_v", 1.0, 1000.0, "the volts at the end, still loaded")
-    celsius = may(values, "celsius", -30.0, 60.0, "the bank's temperature")
+    end_v = needs(values, "end_v", 1.0, 1000.0, "the volts at the end, load still on")
+    celsius = may(values, "celsius", -30.0, 60.0, "the battery's temperature")
     before_v = may(values, "before_v", 1.0, 1000.0, "the volts just before the load")
-    first_v = may(values, "first_v", 1.0, 1000.0, "the volts a moment after it came on")
+    first_v = may(values, "first_v", 1.0, 1000.0, "the volts right after the load came on")
     one = bank.bank
     given = amps * hours
     held = held_of_test(station, values) or 0.0
     told = [
-        f"It gave {given:.1f} Ah; at its label's rate and room temperature that is {held:.0f} Ah"
+        (
+            f"It gave {given:.1f} Ah. At the label's rate and room temperature that equals "
+            f"{held:.0f} Ah"
+        )
     ]
     told[0] += f", {100 * held / bank.label_ah:.0f} % of its label."
     if before_v is not None and first_v is not None:
         ohm = (before_v - first_v) / amps
         planned = bank_resistance_ohm(one, station.bus_v, ROOM_C if celsius is None else celsius)
-        told.append(f"It resists {1000 * ohm:.0f} mΩ; the plan has {1000 * planned:.0f} mΩ.")
+        told.append(f"Its resistance is {1000 * ohm:.0f} mΩ; the plan has {1000 * planned:.0f} mΩ.")
     if end_v > _end_v(station) + EARLY_V * blocks_of_12v(station.bus_v):
-        told.append(f"The test ended early, at {end_v:.2f} V: it holds at least so much.")
+        told.append(
+            f"The test ended early, at {end_v:.2f} V, so its capacity is at least that much."
+        )
         return Meaning(" ".join(told))
     if abs(held / bank.aged_ah - 1.0) < TELLING:
-        return Meaning(" ".join([*told, "The plan agrees."]))
+        return Meaning(" ".join([*told, "This agrees with the plan."]))
     value = {"value": round(held / one.parallel, 2), "basis": "measured"}
     told.append(
-        f"The plan has {bank.aged_ah:.0f} Ah: what age has left is the input most likely wrong."
+        f"The plan has {bank.aged_ah:.0f} Ah. The most likely error is the planned "
+        "capacity left with age."
     )
     change = Change(
-        f"Use {held:.0f} Ah as tested", "the plan rests on a measurement", (_tested(value),)
+        f"Use the tested {held:.0f} Ah", "the plan rests on a measurement", (_tested(value),)
     )
     return Meaning(
         " ".join(told), "/store/bank/tested_ah" if one.tested_ah else "/store/bank/health", change
@@ -143,10 +149,10 @@ def _charge_subjects(station: StationModel) -> tuple[Subject, ...]:
     return (
         Subject(
             "bank",
-            "The bank",
+            "The battery",
             (
-                Expected("Held at", station.array.absorb_v, "V"),
-                Expected("Full when it takes less than", tail, "A"),
+                Expected("Charge voltage", station.array.absorb_v, "V"),
+                Expected("Full when the current is below", tail, "A"),
             ),
         ),
     )
@@ -155,8 +161,8 @@ def _charge_subjects(station: StationModel) -> tuple[Subject, ...]:
 def _charge(station: StationModel, _subject: str, values: Values) -> Meaning:
     bank = station.bank
     if bank is None:
-        return Meaning("There is no bank to read it against.")
-    volts = needs(values, "held_v", 1.0, 1000.0, "the volts it was held at")
+        return Meaning("There is no battery in this design to compare it with.")
+    volts = needs(values, "held_v", 1.0, 1000.0, "the charge voltage at the end")
     tail = needs(values, "tail_a", 0.0, 500.0, "the amps at the end")
     given = may(values, "ah", 0.0, 100_000.0, "the amp-hours that went in")
     full_a, absorb_v = (
@@ -166,52 +172,64 @@ def _charge(station: StationModel, _subject: str, values: Values) -> Meaning:
     told = []
     if given is not None:
         back = given * station.array.kept_share
-        told.append(f"{given:.0f} Ah went in; of those the plan has {back:.0f} Ah come back.")
+        told.append(f"{given:.0f} Ah went in. By the plan you get {back:.0f} Ah of it back.")
     if volts < absorb_v - 0.015 * absorb_v:
         told.append(
-            f"It was held at {volts:.2f} V and wants {absorb_v:.2f} V: it never gets full so."
+            f"The charge voltage was {volts:.2f} V, and this battery needs {absorb_v:.2f} "
+            "V. It never gets full like this."
         )
         return Meaning(
             " ".join(told), "/array/strings" if station.design.array.strings else "/array/chargers"
         )
     if tail > full_a:
-        told.append(f"It still took {tail:.1f} A, and is full under {full_a:.1f} A: not full yet.")
+        told.append(
+            f"Not full yet: it still took {tail:.1f} A, and it is full below {full_a:.1f} A."
+        )
     else:
-        told.append(f"It took {tail:.1f} A at the end, under {full_a:.1f} A: full.")
+        told.append(f"Full: it took {tail:.1f} A at the end, below {full_a:.1f} A.")
     return Meaning(" ".join(told))
 
 
 KINDS: dict[str, Kind] = {
     "discharge": Kind(
         title="Discharge test",
-        caution=f"{FUSED} Stop at the end volts: deeper harms the battery.",
+        caution=f"{FUSED} Going below the end volts harms the battery: stop there.",
         steps=(
-            "Charge it full and let it rest three hours with nothing on it.",
-            "Read the volts, then switch on a steady load and read the volts again at once.",
-            "Note the time; read amps and volts every half hour.",
-            "Stop at the end volts, still loaded. Note the hours, then charge it at once.",
+            "Charge it full. Let it rest for three hours with nothing connected.",
+            "Read the volts. Switch on a steady load and read the volts again at once.",
+            "Note the time. Read amps and volts every half hour.",
+            (
+                "Stop when the volts under load reach the end figure. Note the hours, then charge "
+                "the battery at once."
+            ),
         ),
         asks=(
-            Asked("amps", "Steady current", "amps"),
-            Asked("hours", "Lasted", "hours"),
-            Asked("end_v", "Volts at the end, loaded", "volts"),
-            Asked("before_v", "Volts just before the load", "volts", True),
-            Asked("first_v", "Volts a moment after it came on", "volts", True),
-            Asked("celsius", "Temperature of the bank", "temperature", True),
+            Asked("amps", "Load current", "amps"),
+            Asked("hours", "Hours it lasted", "hours"),
+            Asked("end_v", "Stop at these volts, load still on", "volts"),
+            Asked("before_v", "Volts before the load came on", "volts", True),
+            Asked("first_v", "Volts right after", "volts", True),
+            Asked("celsius", "Battery temperature", "temperature", True),
         ),
         subjects=_bank_subjects,
         judge=_discharge,
     ),
     "charge": Kind(
         title="Charge record",
-        caution="Lead lets hydrogen go near full: air the room, no sparks.",
+        caution=(
+            "Hydrogen can explode, and lead batteries give it off near full: air the room, no "
+            "sparks."
+        ),
         steps=(
-            "Begin with a bank that is partly empty; reset the meter's amp-hours.",
-            "Charge without a break; note when the volts stop rising.",
-            "When the amps no longer fall, read volts and amps, and the amp-hours that went in.",
+            "Start with a partly empty battery. Reset the amp-hours on the meter.",
+            "Charge without a break. Note when the volts stop rising.",
+            (
+                "When the amps stop falling, read the volts, the amps and the amp-hours that went "
+                "in."
+            ),
         ),
         asks=(
-            Asked("held_v", "Volts it was held at", "volts"),
+            Asked("held_v", "Charge voltage at the end", "volts"),
             Asked("tail_a", "Amps at the end", "amps"),
             Asked("ah", "Amp-hours that went in", "amp_hours", True),
         ),

@@ -10,7 +10,7 @@ from ..meaning import Meaning
 Dimension = Literal["amps", "volts", "hours", "amp_hours", "temperature", "number"]
 Values = Mapping[str, float]
 ROOM_C = 25.0
-FUSED = "Fuse the test lead. A battery drives thousands of amps into a spanner."
+FUSED = "A short circuit here melts tools: fuse the test lead."
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +67,7 @@ def needs(values: Values, field: str, low: float, high: float, what: str) -> flo
     if value is None:
         raise FigureError(field, f"is missing; type {what}")
     if not low <= value <= high:
-        raise FigureError(field, f"is {value:g}; {what} lies between {low:g} and {high:g}")
+        raise FigureError(field, f"is {value:g}; {what} must be between {low:g} and {high:g}")
     return value
 
 

@@ -15,7 +15,7 @@ def _load_subjects(station: StationModel) -> tuple[Subject, ...]:
     for load in station.design.draw.loads:
         expects = [Expected("On, or receiving", load.receive_a.value, "A")]
         if load.transmit_a is not None:
-            expects.append(Expected("Keyed, at full power", load.transmit_a.value, "A"))
+            expects.append(Expected("Transmitting at full power", load.transmit_a.value, "A"))
         found.append(Subject(load.id, load.name, tuple(expects)))
     return tuple(found)
 
@@ -23,10 +23,10 @@ def _load_subjects(station: StationModel) -> tuple[Subject, ...]:
 def _survey(station: StationModel, subject: str, values: Values) -> Meaning:
     index, load = _load_of(station, subject)
     if load is None:
-        return Meaning("The load it was is gone from this design.")
+        return Meaning("This load is no longer in the design.")
     given = {
-        "receive_a": needs(values, "receive_a", 0.0, 500.0, "the amps while it is on or receives"),
-        "transmit_a": may(values, "transmit_a", 0.0, 500.0, "the amps while keyed"),
+        "receive_a": needs(values, "receive_a", 0.0, 500.0, "the amps while it is on or receiving"),
+        "transmit_a": may(values, "transmit_a", 0.0, 500.0, "the amps while transmitting"),
         "standby_a": may(values, "standby_a", 0.0, 500.0, "the amps while it is off"),
     }
     told, patch = [], []
@@ -44,9 +44,9 @@ def _survey(station: StationModel, subject: str, values: Values) -> Meaning:
             )
     words = f"{'; '.join(told)}."
     if not patch:
-        return Meaning(f"{words} The plan agrees.")
+        return Meaning(f"{words} This agrees with the plan.")
     change = Change(
-        f"Use what was measured on {load.name}", "the plan rests on a measurement", tuple(patch)
+        f"Use your readings for {load.name}", "the plan rests on a measurement", tuple(patch)
     )
     return Meaning(words, f"/draw/loads/{index}/receive_a", change)
 
@@ -72,7 +72,7 @@ def _drop_subjects(station: StationModel) -> tuple[Subject, ...]:
         ohm = _way_ohm(station, load.id)
         if ohm is not None:
             amps = (load.transmit_a or load.receive_a).value
-            expects = (Expected(f"Lost on its way at {amps:g} A", amps * ohm, "V"),)
+            expects = (Expected(f"Voltage drop at {amps:g} A", amps * ohm, "V"),)
             found.append(Subject(load.id, load.name, expects))
     return tuple(found)
 
@@ -80,33 +80,38 @@ def _drop_subjects(station: StationModel) -> tuple[Subject, ...]:
 def _drop(station: StationModel, subject: str, values: Values) -> Meaning:
     planned = _way_ohm(station, subject)
     if planned is None:
-        return Meaning("The load it was is gone from this design.")
+        return Meaning("This load is no longer in the design.")
     amps = needs(values, "amps", 0.1, 500.0, "the current meanwhile")
     post = needs(values, "post_v", 1.0, 1000.0, "the volts at the posts")
     there = needs(values, "load_v", 0.0, 1000.0, "the volts at the load")
     if there > post + 0.05:
         raise FigureError(
-            "load_v", f"is {there:g} V, over the {post:g} V at the posts; swap the two"
+            "load_v", f"is {there:g} V, higher than the {post:g} V at the battery; swap the two"
         )
     ohm = max(post - there, 0.0) / amps
-    told = f"The way resists {1000 * ohm:.0f} mΩ; the plan has {1000 * planned:.0f} mΩ."
+    told = f"The wiring has {1000 * ohm:.0f} mΩ; the plan has {1000 * planned:.0f} mΩ."
     if ohm > BAD_JOINT * planned + 0.002:
-        why = "A bad joint, or thinner or longer wire than is typed: feel for what is warm."
+        why = (
+            "There is a bad joint, or the wire is thinner or longer than you entered. Feel for "
+            "warm spots."
+        )
         return Meaning(f"{told} {why}", "/bus/runs")
     return Meaning(
-        f"{told} The plan agrees." if ohm > planned / BAD_JOINT else f"{told} Better than planned."
+        f"{told} The plan agrees."
+        if ohm > planned / BAD_JOINT
+        else f"{told} That is better than planned."
     )
 
 
 KINDS: dict[str, Kind] = {
     "survey": Kind(
         title="Load survey",
-        caution="Transmit into a dummy load, or on a clear frequency with your call.",
+        caution="Transmit into a dummy load, or on a clear frequency with your call sign.",
         steps=(
-            "Put the meter in the load's own lead, or clamp it.",
-            "Read the amps while it receives or is simply on.",
-            "Key it at the power it is used at and read the amps.",
-            "Switch it off and read what it still takes.",
+            "Put the meter in the load's own lead, or use a clamp meter.",
+            "Read the amps while it is receiving, or just on.",
+            "Transmit at the power you normally use and read the amps.",
+            "Switch it off and read the amps it still draws.",
         ),
         asks=(
             Asked("receive_a", "On, or receiving", "amps"),
@@ -120,14 +125,14 @@ KINDS: dict[str, Kind] = {
         title="Voltage drop test",
         caution=FUSED,
         steps=(
-            "Draw a steady current through the load: key it, or switch it on.",
+            "Make the load draw a steady current: transmit, or switch it on.",
             (
-                "Read the amps, the volts at the posts and the volts at the load's own "
-                "terminals, within a few seconds."
+                "Within a few seconds, read the amps, the volts at the battery and the volts at "
+                "the load's own terminals."
             ),
         ),
         asks=(
-            Asked("amps", "Current meanwhile", "amps"),
+            Asked("amps", "Current during the test", "amps"),
             Asked("post_v", "Volts at the posts", "volts"),
             Asked("load_v", "Volts at the load", "volts"),
         ),

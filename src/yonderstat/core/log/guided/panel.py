@@ -63,14 +63,16 @@ def panel_verdict(
 PANEL_WORDS = {
     "healthy": "It is healthy.",
     "weak": (
-        "It is weak: dirt, shade, age, or a corroded joint. Clean it and test it again "
-        "before it is planned so."
+        "It is weak: dirt, shade, age or a corroded joint. Clean it and test again before "
+        "you plan with these figures."
     ),
     "diode": (
-        "A third of its volts is missing: a bypass diode is gone, or a part of it stands in shade."
+        "About a third of its volts is missing. A bypass diode has failed, or part of the "
+        "panel is in shade."
     ),
     "dark": (
-        "Half its volts and more are missing: a broken joint, deep shade, or another sort of panel."
+        "More than half of its volts are missing: a broken joint, deep shade, or another "
+        "type of panel."
     ),
 }
 
@@ -87,12 +89,12 @@ def _panel(station: StationModel, subject: str, values: Values) -> Meaning:
     light, warmth = (FULL_SUN if sun is None else sun), (50.0 if cell is None else cell)
     found, volts, amps = panel_verdict(strings[index].module, v_oc, i_sc, light, warmth)
     told = (
-        f"{100 * volts:.0f} % of the label's volts and {100 * amps:.0f} % of its amps, in "
-        "that light."
+        f"{100 * volts:.0f} % of the label's volts and {100 * amps:.0f} % of its amps, "
+        "corrected for that light."
     )
     if sun is None:
         told += (
-            " The light was not measured: full sun is taken, and the amps say little without it."
+            " The light was not measured, so we assume full sun. The amps say little without it."
         )
     at = f"/array/strings/{index}/module"
     if found == "healthy" or sun is None:
@@ -104,7 +106,7 @@ def _panel(station: StationModel, subject: str, values: Values) -> Meaning:
     patch: tuple[Operation, ...] = (replace(f"{at}/measured_i_sc", measured),)
     if found == "diode":
         patch = (*patch, replace(f"{at}/bypass_lost", True))
-    change = Change("Use it as measured", "the plan rests on a measurement", patch)
+    change = Change("Use these measured figures", "the plan rests on a measurement", patch)
     return Meaning(f"{told} {PANEL_WORDS[found]}", f"{at}/measured_i_sc", change)
 
 
@@ -112,17 +114,16 @@ KINDS: dict[str, Kind] = {
     "panel": Kind(
         title="Panel test",
         caution=(
-            "Panels are live in any light; short them only through a meter or a switch made "
-            "for DC, and never in "
-            "series."
+            "Shock and arcs: panels are live in any light. Short-circuit a panel only through "
+            "a meter or switch made for DC, and never panels in series."
         ),
         steps=(
-            "Disconnect the panel from the controller; clean its glass.",
-            "Face it to the sun around noon. Read the open-circuit volts.",
-            "Read the short-circuit amps through the meter, at once.",
+            "Disconnect the panel from the controller and clean its glass.",
+            "Point it at the sun around noon. Read the open-circuit volts.",
+            "Right after that, read the short-circuit amps with the meter.",
             (
-                "Read the light with a pyranometer or a phone's estimate, and the "
-                "temperature of its back, where you can."
+                "If you can, measure the light with a pyranometer or a phone, and the temperature "
+                "of the panel's back."
             ),
         ),
         asks=(

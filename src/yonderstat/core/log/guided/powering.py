@@ -18,9 +18,9 @@ def _subjects(station: StationModel) -> tuple[Subject, ...]:
             item.item.load.id,
             item.item.load.name,
             (
-                Expected("At the posts, full and rested", station.bus.full_v, "V"),
+                Expected("At the battery, full and rested", station.bus.full_v, "V"),
                 Expected("At the load, on and receiving", item.receive_v[0], "V"),
-                Expected("At the load, keyed at full power", item.keyed_v[0], "V"),
+                Expected("At the load, transmitting at full power", item.keyed_v[0], "V"),
             ),
         )
         for item in station.bus.loads
@@ -37,16 +37,16 @@ def _told(name: str, read_v: float, planned_v: float, near_v: float) -> str | No
 def _judge(station: StationModel, subject: str, values: Values) -> Meaning:
     found = station.bus.of_load(subject)
     if found is None:
-        return Meaning("The load it was is gone from this design.")
+        return Meaning("This load is no longer in the design.")
     rest_v = needs(values, "rest_v", 1.0, 1000.0, "the volts at the posts, full and rested")
     on_v = needs(values, "on_v", 0.0, 1000.0, "the volts at the load while it is on")
-    keyed_v = needs(values, "keyed_v", 0.0, 1000.0, "the volts at the load while it is keyed")
+    keyed_v = needs(values, "keyed_v", 0.0, 1000.0, "the volts at the load while it transmits")
     blocks = blocks_of_12v(station.bus_v)
     wrong = _told("at the posts", rest_v, station.bus.full_v, NEAR_REST_V * blocks)
     if wrong is not None:
         why = (
-            "Not full or not rested yet, or a cell is weak: charge it, let it rest three "
-            "hours, and read again."
+            "It isn't full or hasn't rested, or a cell is weak. Charge it, let it rest three "
+            "hours and read again."
         )
         return Meaning(f"{wrong[0].upper()}{wrong[1:]}. {why}", "/store/bank/health")
     # What is lost counts from the bank as it was read, so that a bank a little over or under full
@@ -68,32 +68,45 @@ def _judge(station: StationModel, subject: str, values: Values) -> Meaning:
         if words
     ]
     if not off:
-        return Meaning("As planned, from the posts to the load.")
+        return Meaning("As planned, from the battery to the load.")
     told = f"{'; '.join(off)[0].upper()}{'; '.join(off)[1:]}."
     if lost > NEAR_LOST * planned:
         return Meaning(
-            f"{told} More is lost on its way: feel for a warm joint, a fuse holder, thin wire.",
+            (
+                f"{told} The voltage drop is larger than planned. Feel for a warm joint or fuse "
+                "holder, and look for thin wire."
+            ),
             "/bus/runs",
         )
     return Meaning(
-        f"{told} Less is lost than planned: the wire is better, or it draws less.", "/draw/loads"
+        (
+            f"{told} The voltage drop is smaller than planned. The wire is thicker, or the "
+            "load draws less."
+        ),
+        "/draw/loads",
     )
 
 
 KINDS: dict[str, Kind] = {
     "power-up": Kind(
         title="First power-up, and the yearly check",
-        caution=f"{FUSED} Join and part in the order of Bus’s cards; transmit into a dummy load.",
+        caution=(
+            f"{FUSED} Connect and disconnect in the order of the cards in Wiring. Transmit "
+            "into a dummy load."
+        ),
         steps=(
-            "Bank full and rested three hours, all loads off: read the volts at the posts.",
-            "All loads on and receiving: read the volts at this one’s own terminals.",
-            "Key it at full power and read there again, within a few seconds.",
-            "Every year again, on the same day: what moves is what ages.",
+            (
+                "Battery full and rested for three hours, all loads off: read the volts at its "
+                "terminals."
+            ),
+            ("Switch all loads on, radios receiving. Read the volts at this load's own terminals."),
+            "Transmit at full power and read there again within a few seconds.",
+            "Repeat it every year around the same date. What changes is ageing.",
         ),
         asks=(
-            Asked("rest_v", "At the posts, full and rested", "volts"),
+            Asked("rest_v", "At the battery, full and rested", "volts"),
             Asked("on_v", "At the load, on and receiving", "volts"),
-            Asked("keyed_v", "At the load, keyed at full power", "volts"),
+            Asked("keyed_v", "At the load, transmitting at full power", "volts"),
         ),
         subjects=_subjects,
         judge=_judge,

@@ -29,9 +29,7 @@ def _tempo_subjects(station: StationModel) -> tuple[Subject, ...]:
 
 def _hours_claim(station: StationModel, subject: str, values: Values) -> Meaning:
     return Meaning(
-        runs_so_long(
-            station, subject, needs(values, "hours", 0.1, 9000.0, "the hours that are claimed")
-        )
+        runs_so_long(station, subject, needs(values, "hours", 0.1, 9000.0, "the hours claimed"))
     )
 
 
@@ -41,9 +39,7 @@ def _array_subject(station: StationModel) -> tuple[Subject, ...]:
 
 def _tracker_claim(station: StationModel, _subject: str, values: Values) -> Meaning:
     return Meaning(
-        tracker_brings(
-            station, needs(values, "percent", -100.0, 1000.0, "the per cent that are claimed")
-        )
+        tracker_brings(station, needs(values, "percent", -100.0, 1000.0, "the percentage claimed"))
     )
 
 
@@ -51,19 +47,19 @@ KINDS: dict[str, Kind] = {
     "noise": Kind(
         title="Noise of a device",
         caution=(
-            "Switch off what can be spared, one thing at a time; leave safety and other "
-            "people's stations on."
+            "Switch off what you can spare, one device at a time. Leave safety equipment and "
+            "other people's stations on."
         ),
         steps=(
             (
-                "Run the receiver from a bare battery, all else off: that is the baseline. "
-                "No squelch, no noise blanker."
+                "Run the receiver from a battery alone, everything else off. This is your "
+                "reference. Squelch and noise blanker off."
             ),
             (
-                "Read the level on a quiet frequency with the device off, then on: in "
-                "S-units (29 is S9+20) or dBm."
+                "On a quiet frequency, read the level with the device off, then on, in S-units or "
+                "dBm. Enter S9+20 as 29."
             ),
-            "Where carriers stand in a row, note their spacing.",
+            "If you see evenly spaced carriers, note their spacing.",
         ),
         asks=(
             Asked("band_mhz", "Frequency, MHz", "number"),
@@ -75,22 +71,22 @@ KINDS: dict[str, Kind] = {
         judge=_noise,
     ),
     "claim-hours": Kind(
-        title="A claim: it runs so long",
-        caution="A claim is somebody's experience with another station.",
+        title="Check a claim: how long it runs",
+        caution="A claim comes from somebody else's station.",
         steps=(
-            "Write down how long, as it was said.",
-            "It is worked out for this station, from full, with no sun.",
+            "Enter how long it is said to run.",
+            "We work it out for this station, from a full battery with no sun.",
         ),
         asks=(Asked("hours", "Hours that are claimed", "hours"),),
         subjects=_tempo_subjects,
         judge=_hours_claim,
     ),
     "claim-mppt": Kind(
-        title="A claim: an MPPT brings more",
-        caution="A claim is somebody's experience with other panels and another bank.",
+        title="Check a claim: how much more MPPT brings",
+        caution="A claim comes from other panels and another battery.",
         steps=(
-            "Write down how much more, as it was said.",
-            "It is worked out for these panels, this bank and this sun.",
+            "Enter how much more it is said to bring.",
+            "We work it out for your panels, your battery and your sun.",
         ),
         asks=(Asked("percent", "Per cent more, as claimed", "number"),),
         subjects=_array_subject,
