@@ -101,7 +101,7 @@ def test_turn_it_down_and_choose_a_tempo(person: Person) -> None:
     person.until(lambda: person.text(daily) != before, "another tempo draws as much")
     person.saved()
     full = person.text("[aria-label='How long it lasts at each activity level']")
-    person.driver.find_element(By.XPATH, "//summary[.='Load by load']").click()
+    person.driver.find_element(By.XPATH, "//summary[.='Change single loads']").click()
     person.type("Heavy traffic, Router: hours a day", "2")
     person.until(
         lambda: person.text("[aria-label='How long it lasts at each activity level']") != full,
@@ -112,7 +112,7 @@ def test_turn_it_down_and_choose_a_tempo(person: Person) -> None:
     assert person.field("Lights: Amps on receive, or while on").get_attribute("value") == "2"
     person.press("Run Monitors straight from the battery bus")
     person.saved()
-    person.sees("nothing depends on it", "[aria-label='Supply lines']")
+    person.sees("no load on it", "[aria-label='Supply lines']")
     person.press("Remove Inverter 230 V")
     person.saved()
     person.axe()

@@ -90,6 +90,7 @@ def test_a_finding_is_lived_with_for_a_reason_and_said_again(person: Person) -> 
     person.sees("Stop: does not work or can hurt", margin)
     person.press("Accept this: ")
     person.keys("Weighed and left", Keys.ENTER)
+    person.click(" more", f"{margin} summary")
     person.sees("Accepted: Weighed and left", margin)
     person.axe()
     person.press("Show it again")

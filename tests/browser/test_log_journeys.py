@@ -44,7 +44,7 @@ def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
     person.type("Hours it lasted, h", "13")
     person.press("Save test")
     person.sees("is missing", "form[aria-label='Discharge test']")
-    person.type("Volts at the end, load still on, V", "10.5")
+    person.type("Stop at these volts, load still on, V", "10.5")
     person.press("Save test")
     person.sees("It gave 65.0 Ah", "#sheet")
     person.press("Ah as tested in A · as built")
@@ -86,7 +86,7 @@ def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path
     person.choose("Show", "Load amps")
     person.sees("8 of 10 weather years", "#sheet")
     person.axe()
-    person.press("more, all day in A · as built")
+    person.press("A, all day in A · as built")
     person.saved()
     person.sees("Files on record: 1", "#sheet")
     person.click("Files on record: 1", "#sheet summary")
@@ -109,7 +109,7 @@ def test_upkeep_is_done_with_initials_and_taken_back(person: Person) -> None:
     # Others of the club have QY in their call signs too: it is the whole of the initials that is
     # looked for.
     person.until(lambda: ", QY\n" in history(person), "it is not in the history")
-    person.click("Undo")
+    person.press("Undo: ")
     person.until(lambda: ", QY\n" not in history(person), "it is still there")
     assert history(person).count("QY3RIM") == 3
 

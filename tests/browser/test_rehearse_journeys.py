@@ -30,7 +30,7 @@ def test_rehearse_quay_streets_three_july_days(person: Person) -> None:
         "the one before is gone",
     )
     person.press("hours without power, vital loads")
-    person.sees("hours when the vital loads get less than they need")
+    person.sees("Hours when the vital loads get less than they need")
     person.axe()
     person.type("How many days", "90")
     person.press("Run it")
@@ -77,7 +77,7 @@ def test_practise_rationing(person: Person) -> None:
     for day in (1, 2, 3):
         person.sees(f"Activity level on day {day}")
         person.choose(f"Activity level on day {day}", "Listening")
-        person.choose("What stays on", "only vital loads")
+        person.choose("What stays on", "vital loads only")
         person.press("Run this day")
     person.sees("The best simple rule")
     person.sees("The actual weather")

@@ -118,14 +118,14 @@ const GROUPS: [string, (finding: Finding) => boolean][] = [
 ];
 const OPEN_AT_ONCE = 5;
 
-type GroupsProps = { of: Finding[]; said: Set<string>; trying: boolean };
+type GroupsProps = { of: Finding[]; said: Set<string>; trying: boolean; more?: boolean };
 
-function Groups({ of, said, trying }: GroupsProps) {
+function Groups({ of, said, trying, more = false }: GroupsProps) {
   return GROUPS.map(([name, isIn]) => {
     const group = of.filter(isIn);
     if (group.length === 0) return null;
     return (
-      <section key={name} aria-label={name} className="mt-3">
+      <section key={name} aria-label={more ? `More: ${name}` : name} className="mt-3">
         <h3 className="label border-b border-hair pb-1">{name}</h3>
         <ul aria-busy={trying}>
           {group.map((finding) => (
@@ -161,7 +161,7 @@ function Findings({ step }: { step: StepId }) {
           <summary className="cursor-pointer text-act">
             {open.length === 0 ? "What is good or accepted" : `${rest.length} more`}
           </summary>
-          <Groups of={rest} said={said} trying={trying} />
+          <Groups of={rest} said={said} trying={trying} more />
         </details>
       )}
       {mine.length === 0 && <p className="py-3 text-ink2">No findings for this step.</p>}

@@ -132,7 +132,7 @@ def _depth(model: BankModel, usual: Quantity, workings: Workings) -> Quantity:
         "store.depth",
         model.depth,
         "share",
-        label="Depth allowed",
+        label="Depth of discharge allowed",
         formula="d",
         words="as you set it, or the usual limit",
         inputs=[allowed],

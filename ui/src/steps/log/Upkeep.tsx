@@ -99,6 +99,7 @@ export function Upkeep() {
                 <button
                   type="button"
                   className="text-act hover:underline"
+                  aria-label={`Undo: ${titles[item.task] ?? item.task}, ${item.done_on}`}
                   onClick={() => back.mutate(item.id)}
                 >
                   Undo
