@@ -37,7 +37,9 @@ const called = [...document.querySelectorAll(selector)].filter(
   (e) => (exact ? nameOf(e) === name : nameOf(e).includes(name)));
 const found = called.find((e) => e.checkVisibility());
 if (found) return found;
-// Behind another tab of the step: somebody who looks for it opens that.
+// Behind another tab of the step, or among further findings: somebody who looks opens that.
+const folded = called.map((e) => e.closest('aside details:not([open])')).find((e) => e);
+if (folded) folded.querySelector('summary').click();
 const panel = called.map((e) => e.closest('[role=tabpanel].hidden')).find((e) => e);
 if (panel) document.getElementById(panel.getAttribute('aria-labelledby'))?.click();
 """
@@ -48,6 +50,9 @@ const plain = (e) => e.textContent.replaceAll('\\u00a0', ' ');
 const panel = [...document.querySelectorAll('[role=tabpanel].hidden')]
   .find((e) => plain(e).includes(arguments[0]));
 if (panel) document.getElementById(panel.getAttribute('aria-labelledby'))?.click();
+const folded = [...document.querySelectorAll('aside details:not([open])')]
+  .find((e) => plain(e).includes(arguments[0]));
+if (folded) folded.querySelector('summary').click();
 """
 
 

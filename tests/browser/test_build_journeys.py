@@ -125,7 +125,7 @@ def test_kit_on_an_outing_is_missing_where_it_is_used(person: Person) -> None:
     person.press("B · two stands, lithium")
     person.sees("Lasts the 2 days away", "[aria-label=Verdict]")
     person.key("8")
-    person.sees("Out just now: LiFePO4 100 Ah of 2023 (Outing 1)", "#sheet")
+    person.sees("Away on an outing: LiFePO4 100 Ah of 2023 (Outing 1)", "#sheet")
 
 
 def test_three_designs_side_by_side_and_what_each_frees(person: Person) -> None:
