@@ -4,6 +4,7 @@ Run as ``python -m tools.plain_words`` to list them; the tests ask for an empty 
 """
 
 import ast
+import csv
 import re
 import sys
 import tomllib
@@ -21,7 +22,9 @@ MOST_WORDS = 30
 OURS = {
     "activity level": r"\btempos?\b|\bfull tilt\b",
     "transmitting": r"\bon the key\b|(?<!-)\bkeyed\b(?! (?:connector|plug))",
-    "without power, loses power": r"\b(?:goes?|went|going) dark\b|\bdark (?:hours?|spells?|before dawn)\b",
+    "without power, loses power": (
+        r"\b(?:goes?|went|going) dark\b|\bdark (?:hours?|spells?|before dawn)\b"
+    ),
     "worst month": r"\b(?:hard|lean|leanest|leaner) months?\b|\bleanest\b",
     "outages it survives": r"\bcomes? through\b|\bstarts that\b",
     "lasts": r"\bcarr(?:y|ies) (?:the )?\d+ days\b",
@@ -41,13 +44,21 @@ OURS = {
     "acknowledge": r"\bI have seen it\b",
     "simulator": r"\bstand-ins?\b",
     "battery": r"(?<!battery )(?<!power )(?<!-)\bbanks?\b(?! (?:holiday|card))",
-    "radio": r"\b(?:HF|VHF|UHF|hand-held|every|each|lowest|whose|that|this) sets?\b(?! (?:of|at|to|up|by|for|in)\b)",
+    "radio": (
+        "\\b(?:HF|VHF|UHF|hand-held|every|each|lowest|whose|that|this) sets?\\b(?! "
+        "(?:of|at|to|up|by|for|in)\\b)"
+    ),
     "supply line": r"(?<!DIN )(?<!roof )(?<!mast or )(?<!/)\brails?\b",
     "second battery": r"\blayers?\b(?! of)",
     "summary, without the riddle": r"\bwhat has a price\b|\bof what somebody knows\b|\bnobody knows\b",
     "instead of": r"\bin place of\b",
     "continuously": r"\bfor good(?: there)?, (?:and|where)\b|\bcarries .* for good\b",
     "our figure": r"\(from memory\)",
+    "Nice to have": r"^Comfort$",
+    "Priority": r"^(?:Worth|Tier)$",
+    "Note": r"^Mind$",
+    "Wiring, Panels, Battery, Loads": r"^(?:Draw|Store|Array|Bus)$",
+    "Club stores": r"^Shelf$|\bclub’s shelf\b|\bclub's shelf\b",
 }
 """The word to use, and what stood for it once."""
 PATTERNS = {word: re.compile(pattern, re.IGNORECASE) for word, pattern in OURS.items()}
@@ -79,12 +90,17 @@ class Trouble:
 
 def texts() -> Iterator[Text]:
     """Every text of the program, the catalogue, the interface, the guide and the docs."""
+    classes = _classes()
     for path in sorted(PACKAGE.rglob("*.py")):
         if path.name not in NOT_READ and path.parent.name not in STORED:
-            yield from _of_python(path)
+            yield from _of_python(path, classes)
     for path in sorted(path for path in DATA.glob("*.toml") if path.name not in PAPERS):
         for words in _leaves(tomllib.loads(path.read_text())):
             yield Text(path.name, words)
+    for path in sorted(DATA.glob("*.csv")):
+        with path.open(newline="") as file:
+            for row in csv.reader(line for line in file if not line.startswith("#")):
+                yield from (Text(path.name, cell) for cell in row if _is_prose(cell))
     for path in sorted([*UI.rglob("*.tsx"), *UI.rglob("*.ts")]):
         if path.name not in NOT_READ and ".test." not in path.name:
             yield from _of_interface(path)
@@ -110,10 +126,25 @@ def troubles(found: Iterator[Text]) -> Iterator[Trouble]:
 
 
 def _is_prose(words: str) -> bool:
-    return " " in words.strip() and re.search(r"[a-z]{3}", words) is not None
+    """Whether it has words in a row, or is one that stands alone with a capital: a label."""
+    return re.fullmatch(r"[A-Z][a-z]{2,}", words) is not None or (
+        " " in words.strip() and re.search(r"[a-z]{3}", words) is not None
+    )
 
 
-def _of_python(path: Path) -> Iterator[Text]:
+def _classes() -> frozenset[str]:
+    """The names of our classes: in a string they are types or exports, read by no person."""
+    found = (
+        name
+        for path in PACKAGE.rglob("*.py")
+        for name in re.findall(
+            r"^(?:class |(?=[A-Z]))(\w+)(?: = |[(:])", path.read_text(), re.MULTILINE
+        )
+    )
+    return frozenset(found)
+
+
+def _of_python(path: Path, classes: frozenset[str]) -> Iterator[Text]:
     tree = ast.parse(path.read_text())
     unread = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}
     for node in ast.walk(tree):
@@ -126,7 +157,7 @@ def _of_python(path: Path) -> Iterator[Text]:
             words = node.value
         else:
             continue
-        if id(node) not in unread and _is_prose(words):
+        if id(node) not in unread and words not in classes and _is_prose(words):
             yield Text(f"{path.relative_to(ROOT)}:{node.lineno}", words)
 
 
@@ -148,6 +179,8 @@ def _of_interface(path: Path) -> Iterator[Text]:
     for seen in re.finditer(between, source):
         words = " ".join(next(part for part in seen.groups() if part is not None).split())
         words = re.sub(r"\$\{[^}]*\}", "…", words)
+        if source[: seen.start()].endswith("["):
+            continue  # A type by its name.
         if _is_prose(words) and not re.search(
             r"className|\bborder-|\bpx-|\btext-|\bflex\b|\bbtn\b", words
         ):

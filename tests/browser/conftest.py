@@ -1,6 +1,7 @@
 """A real gunicorn on a fresh database, a real browser, and a person's hands: find by label and
 role, type, look."""
 
+import os
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -24,7 +25,7 @@ from yonderstat.web import create_app
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "ui" / "node_modules" / "axe-core" / "axe.min.js"
-WAIT_S = 60.0
+WAIT_S = float(os.environ.get("YONDERSTAT_WAIT_S", "60"))
 """A map of 24 × 24 sizes beside another lane, on a slow machine, takes more than ten."""
 SERIOUS = {"moderate", "serious", "critical"}
 NAMED = "button, a, input, select, textarea, [role=option], [role=tab]"

@@ -132,7 +132,7 @@ def test_three_designs_side_by_side_and_what_each_frees(person: Person) -> None:
     """Harrier Ridge → compare → all three → from A to B the old bank is free → C is marked as what
     stands there."""
     person.open("Harrier Ridge repeater")
-    person.press("compare")
+    person.press("Compare")
     person.click("C · stays up", "input[type=checkbox]")
     person.sees("Back to the club stores", "main")
     person.sees("4 × Battery AGM, 6 V 225 Ah", "main")

@@ -40,7 +40,7 @@ def test_a_run_is_typed_over_and_put_back(person: Person) -> None:
     person.type("VHF radio, 25 W: length one way", "9 m")
     person.until(lambda: walk_words(person) != before, "the walk did not follow the length")
     person.type("VHF radio, 25 W: conductor", "#16")
-    person.sees("it carries up to", "[aria-label='Side panel']")
+    person.sees("9 m of 1.31 mm² wire", "[aria-label='Side panel']")
     person.saved()
     person.press("Reset to proposed for VHF radio, 25 W")
     person.until(lambda: walk_words(person) == before, "the run is not as it was proposed")

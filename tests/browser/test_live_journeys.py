@@ -76,7 +76,7 @@ def test_a_panel_is_lost_on_the_hill(person: Person, port: int) -> None:
     person.sees("Not charging in the sun", "[aria-label='Open alarms']")
     person.sees("1 open alarm", "#sheet")
     person.driver.execute_script("localStorage.setItem('yonderstat.initials', 'QY3RIM')")
-    person.press("I have seen it: Not charging in the sun")
+    person.press("Acknowledge: Not charging in the sun")
     person.sees("acknowledged by QY3RIM", "[aria-label='Open alarms']")
     person.click("If something breaks", "[aria-label='Open alarms'] a")
     person.find("If something breaks", "[role=tab][aria-selected=true]")

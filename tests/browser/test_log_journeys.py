@@ -47,9 +47,9 @@ def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
     person.type("Stop at these volts, load still on, V", "10.5")
     person.press("Save test")
     person.sees("It gave 65.0 Ah", "#sheet")
-    person.press("Ah as tested in A · as built")
+    person.press("Use the tested 68 Ah in A · as built")
     person.saved()
-    person.sees("The plan agrees", "#sheet")
+    person.sees("This agrees with the plan", "#sheet")
     person.axe()
 
 
@@ -117,7 +117,8 @@ def test_upkeep_is_done_with_initials_and_taken_back(person: Person) -> None:
 def history(person: Person) -> str:
     """The service history, opened."""
     person.driver.execute_script(
-        "document.querySelectorAll('[aria-label=Maintenance] details').forEach((d) => d.open = true)"
+        "document.querySelectorAll('[aria-label=Maintenance] details').forEach((d) => d.open "
+        "= true)"
     )
     return person.text("[aria-label='Maintenance'] details")
 

@@ -24,7 +24,7 @@ def test_the_packhorse_chooses_its_chemistry_by_weight(person: Person) -> None:
     person.type("Weight of one unit", "27 lb")
     person.saved()
     person.until(
-        lambda: "Batteries weigh" not in person.text("[aria-label='Side panel']"),
+        lambda: "The batteries weigh" not in person.text("[aria-label='Side panel']"),
         "the lighter bank is still too heavy",
     )
     person.type("Cycle life from the data sheet", "80 deep")

@@ -139,8 +139,8 @@ def test_the_check_of_live_looks_at_dark_and_lit_ones() -> None:
         if hours is not None and design.draw.tempos:
             words = forecast_of(hours, 4000, 0.3).sentence
             stays, dark = (
-                stays + words.startswith("It stays up"),
-                dark + words.startswith("It goes dark"),
+                stays + words.startswith("It keeps power"),
+                dark + words.startswith("Likely to lose power"),
             )
     assert stays > 0
     assert dark > 0

@@ -164,7 +164,7 @@ def test_what_is_left_out_is_said() -> None:
     table = read_meter_log("a.csv", f"Time,Volts\n{rows}".encode(), [], AUCKLAND)
     assert table.rows == 2
     assert any("when clocks went back, this hour came twice" in note for note in table.notes)
-    assert any("empty lines" in note for note in table.notes)
+    assert any("empty line" in note for note in table.notes)
 
 
 @pytest.mark.parametrize("value", ["inf", "nan", "1" + "0" * 400, "1e999", "--5"])

@@ -65,7 +65,7 @@ def test_a_record_is_read_and_what_is_not_known_is_left() -> None:
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("battery_v=12,6\n", "battery_v is no number"), ("hello\n", "line 1 is no key=value")],
+    [("battery_v=12,6\n", "battery_v isn't a number"), ("hello\n", "line 1 is no key=value")],
 )
 def test_a_line_that_is_none_is_named(text: str, words: str) -> None:
     with pytest.raises(DeviceError, match=words):
@@ -115,10 +115,10 @@ def test_a_message_is_read_like_a_record() -> None:
     [
         (b"\xff", "no JSON"),
         (b"[1, 2]", "no JSON object"),
-        (b'{"battery_v": "much"}', "battery_v is no number"),
-        (b'{"battery_v": true}', "battery_v is no number"),
+        (b'{"battery_v": "much"}', "battery_v isn't a number"),
+        (b'{"battery_v": true}', "battery_v isn't a number"),
         (b'{"a": "' + b"x" * 5000 + b'"}', "bytes"),
-        (b'{"battery_v": 1' + b"0" * 400 + b"}", "battery_v is no number"),
+        (b'{"battery_v": 1' + b"0" * 400 + b"}", "battery_v isn't a number"),
         (b"[" * 4000, "no JSON"),
         (b'{"battery_v": 1e999}', "cannot be"),
     ],

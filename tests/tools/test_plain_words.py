@@ -1,4 +1,5 @@
-"""What a person reads is plain: no word we made up where the trade has one, no sentence without end."""
+"""What a person reads is plain: no word we made up where the trade has one, no sentence without
+end."""
 
 import pytest
 from tools.plain_words import MOST_WORDS, Text, texts, troubles

@@ -111,7 +111,7 @@ def test_weather_years_and_the_map(tmp_path: Path, capsys: pytest.CaptureFixture
         == len({watts for watts, _ in sizes}) * len({amp_hours for _, amp_hours in sizes})
         > 16
     )
-    assert rows[0] == "watts,amp_hours,outages_survived,cost,bank_kg,allowed"
+    assert rows[0] == "watts,amp_hours,outages,cost,bank_kg,allowed"
     assert "Cheapest" in told.err
 
 

@@ -160,15 +160,15 @@ def test_a_damaged_or_foreign_file_is_refused_and_nothing_comes_in(
     readings = f"readings/{document['id']}.csv"
     bomb = b'{"format": "yonderstat-club"}' + b" " * 50_000_000
     cases = {
-        "is no whole zip file": whole[: len(whole) // 2],
-        "lacks manifest.json": packed(files),
-        "of version 9": packed(files | {"manifest.json": manifest(1, 9)}),
-        "which no archive of ours has": packed(
+        "isn't a complete zip file": whole[: len(whole) // 2],
+        "manifest.json or shelf.json is missing": packed(files),
+        "is version 9": packed(files | {"manifest.json": manifest(1, 9)}),
+        "which doesn't belong in a backup": packed(
             files | {"manifest.json": manifest(1), "../evil": b"x"}
         ),
-        "says it has 3 sites": packed(files | {"manifest.json": manifest(3)}),
-        "out of nearly nothing": packed(files | {"manifest.json": bomb}),
-        "do not count up": packed(
+        "should hold 3 sites but holds": packed(files | {"manifest.json": manifest(3)}),
+        "MB from a tiny file": packed(files | {"manifest.json": bomb}),
+        "versions are missing or out of order": packed(
             files | {"manifest.json": manifest(1), site: json.dumps(gap).encode()}
         ),
         "must be one of": packed(

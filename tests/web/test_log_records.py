@@ -48,14 +48,15 @@ def test_a_discharge_test_stands_in_the_log_and_changes_the_design_at_a_press(
     assert offered["discharge"]["subjects"][0]["expects"][0]["unit"] == "V"
     added = client.post(f"/api/designs/{key}/tests", json=TEST | {"who": "QY"}).get_json()
     assert added["said"] == (
-        "Discharge test, The battery: load current 5 A, hours it lasted 12 h, volts at the end, load still on 10.5 V"
+        "Discharge test, The battery: load current 5 A, hours it lasted 12 h, stop at these "
+        "volts, load still on 10.5 V"
     )
     patch = added["change"]["patch"]
     design = client.patch(f"/api/designs/{key}", json=patch, headers={"If-Match": "1"}).get_json()
     assert design["document"]["store"]["bank"]["tested_ah"]["basis"] == "measured"
     # Read against the changed design the same test agrees.
     reading = client.get(f"/api/designs/{key}/log").get_json()["readings"][0]
-    assert "The plan agrees" in reading["words"]
+    assert "This agrees with the plan" in reading["words"]
 
 
 @pytest.mark.parametrize(
@@ -125,10 +126,10 @@ def test_times_are_the_sites_clock(client: FlaskClient) -> None:
         (
             "time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n",
             "",
-            "line 3, column “volts”: “abc” is no number",
+            "line 3, column “volts”: “abc” isn't a number",
         ),
         ("time,volts\n2026-07-10 00:00,1265\n", "", "line 2, column “volts”: 1265 can't be volts"),
-        ("time,volts\nyesterday,12.5\n", "", "line 2, column “time”: “yesterday” is no time"),
+        ("time,volts\nyesterday,12.5\n", "", "line 2, column “time”: “yesterday” isn't a time"),
         (
             "time,volts\n2026-07-10 09:00,12.5\n2026-07-09 09:00,12.4\n",
             "",
@@ -201,8 +202,8 @@ def test_repeated_moments_and_gaps_are_said(client: FlaskClient) -> None:
     text = "time,volts\n2026-07-10 00:00,12.5\n2026-07-10 00:00,12.4\n2026-07-10 09:00,12.3\n"
     brought = bring(client, key, text).get_json()
     assert brought["new"] == 2
-    assert "1 rows repeat a time; we keep the first of each" in brought["notes"]
-    assert "1 gaps of over two hours" in brought["notes"]
+    assert "1 repeated time left out; we keep the first row of each" in brought["notes"]
+    assert "1 gap of more than two hours" in brought["notes"]
 
 
 def test_upkeep_that_is_done_is_due_later_and_goes_to_a_calendar(client: FlaskClient) -> None:
@@ -314,7 +315,9 @@ def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_r
         notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]
     ]
     assert any("You measured 12.05 V; the recorded meter showed 12.60 V" in told for told in words)
-    assert any("Not full in 30 days: 13.1 V at most" in told for told in words)
+    assert any(
+        "The battery has not been full for 30 days: it reached 13.1 V" in told for told in words
+    )
     series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()
     planned = series["planned"]
     assert len(planned["low"]) == len(planned["middle"]) == len(series["series"]["at"])
@@ -391,7 +394,7 @@ def test_a_record_is_looked_through_by_the_worker_and_then_brought_in(client: Fl
         4320,
         None,
     )
-    assert any("repeat a time" in note for note in looked["notes"])
+    assert any("repeated time" in note for note in looked["notes"])
     assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 0
     assert client.post(f"/api/record-imports/{run['id']}/store", json={}).status_code == 202
     kept = worked(client, run["id"])

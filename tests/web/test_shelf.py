@@ -202,7 +202,7 @@ def test_a_table_with_a_fault_is_refused_whole_with_its_line(client: FlaskClient
         "name,colour\nPanel,red\n": "“colour”, which isn't a column",
         "name,kind\nGood,other\nBad,panel\nWorse,boat\n": "line 4: kind",
         "name,priced\nPanel,soon\n": "line 2: priced is 'soon'; it must be a day",
-        "name,id\nA,one\nB,one\n": "two rows carry the same id",
+        "name,id\nA,one\nB,one\n": "two rows have the same id",
     }
     for text, said in cases.items():
         answer = bring(client, text.encode(), "parts.csv")

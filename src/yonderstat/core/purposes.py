@@ -49,6 +49,12 @@ class PurposeKind:
     """Whether a first design has an engine that charges."""
 
     @property
+    def spells(self) -> str:
+        """What the spells are called, in words: a station at home has outages, one that leaves has
+        trips."""
+        return "outages" if self.mains_normally else "trips"
+
+    @property
     def is_spell(self) -> bool:
         """Whether it is judged by a spell from a full bank."""
         return self.judged_by == "spell"

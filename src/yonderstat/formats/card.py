@@ -146,9 +146,9 @@ def card_html(
         f"<p class=stop><b>Call:</b> {escape(design.build.call)}</p>" if design.build.call else ""
     )
     inside = (
-        f"<h1>{escape(site[:60])}</h1><p>{escape(design.name[:80])}</p>"
-        f"<p class=verdict>{escape(plain(report.verdict.headline))}</p>{call}"
-        f"<div class=columns>{''.join(sections)}</div>{_drawing(design, report) if drawing_mm else ''}"
+        f"<h1>{escape(site[:60])}</h1><p>{escape(design.name[:80])}</p><p "
+        f"class=verdict>{escape(plain(report.verdict.headline))}</p>{call}<div "
+        f"class=columns>{''.join(sections)}</div>{_drawing(design, report) if drawing_mm else ''}"
     )
     return page(site, STYLE % (SIZES[paper], drawing_mm), inside)
 

@@ -258,7 +258,7 @@ def _readings(name: str, data: bytes, most: int) -> tuple[ReadingRecord, ...]:
                 )
             found.append(_reading(row))
     except (UnicodeDecodeError, csv.Error) as error:
-        raise ClubArchiveError(f"{name} is no table: {error}") from None
+        raise ClubArchiveError(f"{name} isn't a table: {error}") from None
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(step) for step in first["loc"])
@@ -359,7 +359,7 @@ def _check_place(name: str, place: dict[str, Any] | None) -> None:
         raise ClubArchiveError(f"{name}: place/{where}: {first['msg']}") from None
     except (ZoneInfoNotFoundError, ValueError, OSError):
         raise ClubArchiveError(
-            f"{name}: place/time_zone: “{str(zone)[:40]}” is no time zone that is known"
+            f"{name}: place/time_zone: “{str(zone)[:40]}” isn't a time zone we know"
         ) from None
 
 
@@ -376,14 +376,16 @@ def _check_history(name: str, revisions: tuple[RevisionRecord, ...], first: int 
             if before is not None and not before < revision.number:
                 raise ClubArchiveError(f"{where}: {word} {before} does not come before it")
         if revision.action in {"undo", "redo"} and not revision.restores:
-            raise ClubArchiveError(f"{where}: says {revision.action}, and not what it went back to")
+            raise ClubArchiveError(
+                f"{where}: says {revision.action} but not which version it went back to"
+            )
         if (
             revision.parent is not None
             and revision.parent < 1
             and first == 1
             and revision.action != "edit"
         ):
-            raise ClubArchiveError(f"{where}: parent {revision.parent} is no revision")
+            raise ClubArchiveError(f"{where}: parent {revision.parent} isn't a revision")
 
 
 def _light(name: str, data: bytes) -> bytes:

@@ -49,13 +49,14 @@ def _figures(report: Report) -> str:
 
 def _findings(report: Report) -> str:
     labels = {step.id: step.label for step in STEPS}
-    told = sorted(report.findings, key=lambda item: SEVERITY_ORDER.index(item.severity))
-    return "".join(
-        f"<h3>{SEVERITIES[item.severity]}, {escape(labels[item.step])}: "
-        f"{escape(plain(item.sentence))}</h3>"
-        f"<p>{escape(plain(item.why))}{f' <i>Accepted: {escape(item.muted)}</i>' if item.muted else ''}</p>"
-        for item in told
-    )
+    found = []
+    for item in sorted(report.findings, key=lambda item: SEVERITY_ORDER.index(item.severity)):
+        accepted = f" <i>Accepted: {escape(item.muted)}</i>" if item.muted else ""
+        found.append(
+            f"<h3>{SEVERITIES[item.severity]}, {escape(labels[item.step])}: "
+            f"{escape(plain(item.sentence))}</h3><p>{escape(plain(item.why))}{accepted}</p>"
+        )
+    return "".join(found)
 
 
 def _loads(design: Design, report: Report) -> str:
@@ -191,7 +192,8 @@ def report_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
     """
     inside = (
         f"<h1>{escape(site)}</h1><p>{escape(design.name)}</p>"
-        f"<p class=verdict>{escape(plain(report.verdict.headline))}</p><p>{escape(plain(report.verdict.rest))}</p>"
+        f"<p class=verdict>{escape(plain(report.verdict.headline))}</p>"
+        f"<p>{escape(plain(report.verdict.rest))}</p>"
         + section("The verdict in figures", _figures(report))
         + section("Findings", _findings(report))
         + section("Loads", _loads(design, report))

@@ -13,6 +13,7 @@ import pandas as pd
 from numpy.typing import NDArray
 
 from yonderstat.core.log import CHANNELS, Record
+from yonderstat.core.words import counted
 
 from .meter_files import MeterFile, MeterLogError, open_meter_file
 from .meter_headings import CLOCK, DATE, MOMENT, NET, guessed
@@ -353,14 +354,14 @@ class MeterReading:
                 "out as load; what the "
                 "loads took while the sun charged is not in it"
             )
-        for count, words in (
-            (self._hidden, "rows left out: when clocks went back, this hour came twice"),
-            (self._twice, "rows repeat a time; we keep the first of each"),
-            (self._empty, "empty lines are left out"),
-            (self._gaps, "gaps of more than two hours"),
+        for count, what, words in (
+            (self._hidden, "row", " left out: when clocks went back, this hour came twice"),
+            (self._twice, "repeated time", " left out; we keep the first row of each"),
+            (self._empty, "empty line", " left out"),
+            (self._gaps, "gap", " of more than two hours"),
         ):
             if count:
-                found.append(f"{count} {words}")
+                found.append(counted(count, what) + words)
         return tuple(found)
 
 

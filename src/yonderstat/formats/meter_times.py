@@ -25,7 +25,7 @@ MONTHS = (
     "January", "February", "March", "April", "May", "June",
     "July", "August", "September", "October", "November", "December",
 )  # fmt: skip
-UNKNOWN = "is no time, such as 2026-07-10 08:00"
+UNKNOWN = "isn't a time; write one such as 2026-07-10 08:00"
 
 
 @dataclass(frozen=True, slots=True)

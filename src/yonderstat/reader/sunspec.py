@@ -98,7 +98,8 @@ async def _walk(client: AsyncModbusTcpClient, unit: int) -> Map:
         if model_id == END:
             if not found:
                 raise DeviceError(
-                    "It has none of the models 160, 714 and 802, which report a battery and its charge"
+                    "It has none of the models 160, 714 and 802, which report a battery and "
+                    "its charge"
                 )
             return found
         if length > MOST_REGISTERS:

@@ -97,6 +97,6 @@ def told_of(found: dict[str, Any]) -> Told:
         with contextlib.suppress(ValueError, TypeError, OverflowError):
             figure = float(found[key])
         if figure is None or isinstance(found[key], bool):
-            raise DeviceError(f"Its {key} is no number: {str(found[key])[:40]!r}")
+            raise DeviceError(f"Its {key} isn't a number: {str(found[key])[:40]!r}")
         values[name] = figure / 100.0 if key == "soc_pct" else figure
     return Told(**values)

@@ -66,7 +66,11 @@ def club_api(archive: Archive, engine: Engine) -> Api:
         except ClubArchiveError as error:
             faults = [Fault("/upload", f"{upload.name} {fault}") for fault in error.faults[:50]]
             raise Problem(
-                422, "bad-archive", "This file cannot be imported", str(error)[:1000], faults
+                422,
+                "bad-archive",
+                "This file cannot be imported",
+                f"{upload.name} {error}"[:1000],
+                faults,
             ) from None
         return RestoredView(
             sites_added=done.sites_added,

@@ -168,7 +168,7 @@ def _taken_at(text: str | None) -> datetime:
         at = datetime.fromisoformat(text)
     except ValueError:
         raise model_fault(
-            "/taken_at", f"{text!r} is no time; type one such as 2026-07-10T08:00+12:00"
+            "/taken_at", f"{text!r} isn't a time; type one such as 2026-07-10T08:00+12:00"
         ) from None
     fault = fault_of_moment(at)
     if fault:

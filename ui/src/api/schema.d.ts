@@ -8540,6 +8540,8 @@ export interface components {
             ampacity_a: string;
             /** Binds */
             binds: string;
+            /** Binds Why */
+            binds_why: string;
             /** Connector */
             connector: string;
             /** Continuous A */

@@ -8,7 +8,7 @@ import { HelpLine } from "../kit/HelpLine";
 import { DesignTabs } from "./DesignTabs";
 import { EnergyLine } from "./EnergyLine";
 import { InTrouble } from "./InTrouble";
-import { Margin } from "./Margin";
+import { Margin, useMarginShown } from "./Margin";
 import { Notices } from "./Notices";
 import { NotThere } from "./NotThere";
 import { Overlays } from "./Overlays";
@@ -22,9 +22,10 @@ import { useDesignEditor } from "./useDesignEditor";
 import { useCommonKeys, useKey } from "./useKeys";
 import { VerdictLine } from "./VerdictLine";
 
-function useDesignKeys({ view, editor }: Desk) {
+function useDesignKeys({ view, editor }: Desk, step: StepId) {
   const navigate = useNavigate();
   const attention = useAttention();
+  const isMarginShown = useMarginShown(view.report.findings, step);
   useCommonKeys();
   useKey(
     STEPS.map((step) => step.key).join(","),
@@ -42,16 +43,20 @@ function useDesignKeys({ view, editor }: Desk) {
   useKey("r", () => void navigate(`/designs/${view.id}/check`), [view.id]);
   useKey("f", () => attention.show("findings"));
   useKey("c", () => attention.show("cautions"));
-  useKey("m", () => attention.toggle());
+  useKey("m", () => (isMarginShown ? attention.close() : attention.show(attention.tab)), [
+    isMarginShown,
+    attention.tab,
+  ]);
   useKey("u", () => void editor.undo(), [editor]);
   useKey("shift+u", () => void editor.redo(), [editor]);
 }
 
 function Frame({ desk, step }: { desk: Desk; step: StepId | PageId }) {
   const { view, editor } = desk;
-  useDesignKeys(desk);
   const commands = useCommands(desk);
   const page = PAGES.find((item) => item.id === step);
+  const said = page ? "log" : (step as StepId);
+  useDesignKeys(desk, said);
   const entry = page ?? STEPS.find((item) => item.id === step);
   const Screen = entry?.screen;
   // Somebody stands there with a meter: all the room is for that.
@@ -97,7 +102,7 @@ function Frame({ desk, step }: { desk: Desk; step: StepId | PageId }) {
             <Suspense fallback={<p className="py-6 text-ink2">Opening…</p>}>{Screen && <Screen />}</Suspense>
             <HelpLine />
           </main>
-          {!isBare && <Margin step={page ? "log" : (step as StepId)} />}
+          {!isBare && <Margin step={said} />}
         </div>
       </div>
       <Overlays commands={commands} />

@@ -74,7 +74,7 @@ export function DesignTabs() {
       </button>
       {designs.length > 1 && (
         <Link to={`/designs/${view.id}/compare`} className="text-[12px] text-act underline max-sm:hidden">
-          compare
+          Compare
         </Link>
       )}
     </div>

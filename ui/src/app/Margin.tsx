@@ -193,12 +193,17 @@ const TABS: [MarginTab, string][] = [
   ["cautions", "Cautions"],
 ];
 
+/** Whether the side panel is there: where it has nothing to say it stays away until somebody asks for it. */
+export function useMarginShown(findings: readonly Finding[], step: StepId): boolean {
+  const { tab, open, asked } = useAttention();
+  return open && (asked || tab !== "findings" || findings.some((finding) => finding.step === step));
+}
+
 /** What is said about the step, how a figure came about, and what can hurt. */
 export function Margin({ step }: { step: StepId }) {
   const { view } = useDesk();
-  const { tab, open, asked, show, toggle } = useAttention();
-  const says = tab !== "findings" || asked || view.report.findings.some((finding) => finding.step === step);
-  if (!open || !says) return null;
+  const { tab, show, close } = useAttention();
+  if (!useMarginShown(view.report.findings, step)) return null;
   const count = view.report.findings.filter(
     (finding) => finding.step === step && finding.severity !== "good" && !finding.muted,
   ).length;
@@ -225,7 +230,7 @@ export function Margin({ step }: { step: StepId }) {
             </button>
           ))}
         </div>
-        <IconButton label="Close the side panel (m)" onClick={toggle}>
+        <IconButton label="Close the side panel (m)" onClick={close}>
           <X size={15} />
         </IconButton>
       </div>

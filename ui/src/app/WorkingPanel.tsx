@@ -10,7 +10,7 @@ const ORIGIN: Record<QuantityInput["origin"], string> = {
   label: "from the label",
   stated: "typed by you",
   default: "our guess",
-  table: "table",
+  table: "from a table",
   computed: "calculated",
 };
 const MARK: Record<string, string> = { P: "published", C: "common practice", M: "from memory" };

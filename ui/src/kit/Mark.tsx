@@ -4,7 +4,7 @@ export type Severity = Finding["severity"];
 export const SEVERITY_NAME: Record<Severity, string> = {
   stop: "Stop",
   fix: "Fix",
-  mind: "Mind",
+  mind: "Note",
   good: "Good",
 };
 

@@ -52,7 +52,7 @@ function Cell({ share, state }: { share: number | undefined; state: MonthState }
 function Strip({ shareOf, hardMonth, months }: Props) {
   const open = useAttention((attention) => attention.ask);
   return (
-    <ul className="grid grid-cols-12 gap-[3px]" aria-label={`Month by month: ${shareOf}`}>
+    <ul className="grid grid-cols-12 gap-[3px]" aria-label={`Month by month, % ${shareOf}`}>
       {months.map(({ inUse, share, state, wears, figure }, index) => {
         const but = wears ? ", by going under the planned depth" : state === "edge" ? ", a close call" : "";
         const words = !inUse

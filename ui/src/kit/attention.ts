@@ -15,7 +15,7 @@ type Attention = {
   ask: (key: string) => void;
   into: (key: string) => void;
   back: () => void;
-  toggle: () => void;
+  close: () => void;
   bring: (figures: Record<string, Quantity>) => void;
   /** What was pressed to ask: Escape in the working goes back to it. */
   from: HTMLElement | undefined;
@@ -41,6 +41,6 @@ export const useAttention = create<Attention>()((set) => ({
     }),
   into: (key) => set((now) => ({ trail: [...now.trail, key] })),
   back: () => set((now) => ({ trail: now.trail.slice(0, -1) })),
-  toggle: () => set((now) => ({ open: !now.open, asked: !now.open })),
+  close: () => set({ open: false, asked: false }),
   bring: (figures) => set((now) => ({ asides: { ...now.asides, ...figures } })),
 }));

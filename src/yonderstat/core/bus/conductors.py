@@ -11,7 +11,15 @@ from ..data import column, rows, rows_by
 from ..design import FuseKind
 from ..electrical import Tradition, WireSize, ampacity_a, loop_drop_v, loop_ohm
 
-Binds = Literal["drop", "heat", "strength", "window", "no wire size fits"]
+Binds = Literal["drop", "heat", "strength", "window", "nothing"]
+"""What stops a thinner conductor; nothing where no size is enough."""
+BINDS_WORDS: dict[Binds, str] = {
+    "drop": "a thinner wire would lose too many volts",
+    "heat": "a thinner wire would overheat before its fuse blows",
+    "strength": "a thinner wire would be too weak mechanically",
+    "window": "with a thinner wire the radio would get too few volts while it transmits",
+    "nothing": "even the largest size on the list is too small",
+}
 DROP_SHARES = {"bus": 0.02, "charge": 0.02, "source": 0.02, "engine": 0.02, "layer": 0.02}
 BRANCH_SHARE = 0.03
 """What a run may lose of the nominal volts: 2 % from bank and sources, 3 % on a branch. [C]"""
@@ -158,7 +166,7 @@ def proposed_gauge(
         if not why:
             return Gauge(size.mm2, rating_a, binds)
         binds = why  # type: ignore[assignment]
-    return Gauge(book.sizes[-1].mm2, rating_a, "no wire size fits")
+    return Gauge(book.sizes[-1].mm2, rating_a, "nothing")
 
 
 def most_fuse_a() -> float:

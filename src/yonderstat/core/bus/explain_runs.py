@@ -2,7 +2,7 @@
 
 from ..electrical import Tradition
 from ..working import Input, Quantity, Workings, assumed, given, stated, table, used
-from .conductors import fuse_a
+from .conductors import BINDS_WORDS, fuse_a
 from .model import BusModel
 from .report import RunFigures
 from .runs import Run
@@ -52,7 +52,7 @@ def _gauge(
         "mm²",
         label=f"{run.leg.name}: proposed wire size",
         formula="thinnest size with ampacity ≥ fuse and 2 · L · I_peak · R ≤ p · V",
-        words=f"from the {book.label} sizes; a thinner wire is ruled out by {run.gauge.binds}",
+        words=f"from the {book.label} sizes; {BINDS_WORDS[run.gauge.binds]}",
         inputs=[
             length,
             _most(run, peak),
@@ -250,6 +250,7 @@ def run_figures(
         mm2_typed=bool(row and row.mm2),
         proposed_mm2=found["proposed"],
         binds=run.gauge.binds,
+        binds_why=BINDS_WORDS[run.gauge.binds],
         connector=run.connector,
         parts=tuple(part.kind for part in run.parts),
         fuse_kind=run.fuse.kind,

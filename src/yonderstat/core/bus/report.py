@@ -61,6 +61,8 @@ class RunFigures:
     mm2_typed: bool
     proposed_mm2: Key
     binds: str
+    binds_why: str
+    """What stops a thinner conductor, in words."""
     connector: str
     parts: tuple[str, ...]
     fuse_kind: str

@@ -29,7 +29,10 @@ TIMES: dict[str, tuple[float, str]] = {
     "charge": (2.0, "Clamp one conductor only; set the clamp to DC and zero it first."),
     "open": (
         6.0,
-        "Panels give volts as long as there is light: part their plugs without load, never under it.",
+        (
+            "Panels give volts as long as there is light: part their plugs without load, never "
+            "under it."
+        ),
     ),
     "short": (
         8.0,

@@ -199,7 +199,10 @@ def _more_panels(design: Design) -> Iterator[_Try]:
         count = more * string.series
         yield _Try(
             rung="panel",
-            cost=f"{counted(count, 'panel')}, {cost_words(design.brief, count, None, 'panel', watts)}",
+            cost=(
+                f"{counted(count, 'panel')}, "
+                f"{cost_words(design.brief, count, None, 'panel', watts)}"
+            ),
             label=f"{string.name}: {counted(count, 'more panel')} like yours",
             design=with_string(design, 0, parallel=parallel),
             patch=(replace("/array/strings/0/parallel", parallel),),

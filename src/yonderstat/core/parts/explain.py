@@ -11,7 +11,10 @@ from .model import Item, items_of, reuse_of
 from .prices import DOLLARS, Exchange, band_words, exchange_of, price_class
 
 GUESS_YEAR = price_class("panel").year
-NO_SUM = "There is no sum yet: say in Brief which currency your prices are in, and what a dollar is in it."
+NO_SUM = (
+    "There is no sum yet: say in Brief which currency your prices are in, and what a "
+    "dollar is in it."
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -114,7 +114,7 @@ def _spell_sentence(after: _Judged, before: _Judged) -> str:
     assert before.chance is not None
     if after.chance < before.chance - 0.005:
         return (
-            f"Without it, it survives {percent(after.chance)} of outages in the worst month, "
+            f"Without it, it gets through {percent(after.chance)} of the time in the worst month, "
             f"instead of {percent(before.chance)}."
         )
     if after.carried_h < before.carried_h - 0.5:

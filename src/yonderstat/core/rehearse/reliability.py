@@ -353,9 +353,9 @@ def _with_volts(
         "rehearse.with_volts",
         share,
         "share",
-        label="Outages survived if low volts were no problem",
+        label="Survived if low volts were no problem",
         formula=told.meaning.formula,
-        words="the same outages, counting every load that has power as in service",
+        words="the same tries, counting every load that has power as in service",
         inputs=years_behind(station),
         source="rehearsal",
     )

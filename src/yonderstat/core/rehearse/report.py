@@ -225,8 +225,8 @@ def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
                     label=f"Chance of lasting {days} days, starting in {name}",
                     formula="n_carried / k",
                     words=(
-                        "starts at each midnight of the month with a full battery and everything on; no "
-                        "vital load may lose power"
+                        "starts at each midnight of the month with a full battery and "
+                        "everything on; no vital load may lose power"
                     ),
                     more=(starts,),
                 )

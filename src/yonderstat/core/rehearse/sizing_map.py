@@ -420,7 +420,7 @@ def sizing_map(
     cheapest, shelf = _cheapest(model, station, sizes, target), _shelf_watts(design)
     found = SizingMap(
         years=ask.years,
-        share_of="outages survived" if model.purpose.is_spell else "the time with power",
+        share_of=model.purpose.spells if model.purpose.is_spell else "the time with power",
         string=axes.string.name,
         panels=tuple(int(count) for count in axes.panels),
         batteries=tuple(int(count) for count in axes.batteries),

@@ -144,8 +144,8 @@ class Shelf(Section):
             for away in outing.takes:
                 if away.part not in known:
                     raise ValueError(
-                        f"has an outing “{outing.name}” that takes “{away.part}”, but the club stores "
-                        "have no such part"
+                        f"has an outing “{outing.name}” that takes “{away.part}”, but the "
+                        "club stores have no such part"
                     )
         return self
 

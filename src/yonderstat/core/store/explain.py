@@ -160,7 +160,7 @@ def _lasting(usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[
         "store.hours_without_sun",
         None if days is None else days * 24.0,
         "h",
-        label="Hours without sun",
+        label="Hours it lasts without sun",
         formula="t = 24 · D",
         words="the same in hours",
         inputs=[used("D", lasts)],

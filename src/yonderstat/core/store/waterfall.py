@@ -238,8 +238,8 @@ def usable_by_month(
                 label=f"Usable, {MONTH_NAMES[month - 1]}",
                 formula="Q = C · f(T) · d",
                 words=(
-                    "capacity after age and discharge rate, times the share left on a cold day of the "
-                    "month, times the depth allowed"
+                    "capacity after age and discharge rate, times the share left on a cold "
+                    "day of the month, times the depth allowed"
                 ),
                 inputs=[
                     used("C", fall.rated),

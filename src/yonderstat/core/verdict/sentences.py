@@ -254,7 +254,8 @@ def _recharge(case: Case) -> VerdictFigure | None:
 def _spell(case: Case) -> Sentence:
     judged = case.judged
     kind = purpose_of(case.design.brief.purpose)
-    figures: list[VerdictFigure | None] = [_share(case, "Outages it survives"), _alone(case)]
+    survives = "Outages it survives" if kind.spells == "outages" else "Trips it lasts"
+    figures: list[VerdictFigure | None] = [_share(case, survives), _alone(case)]
     if kind.mains_normally:
         figures.append(_recharge(case))
     elif judged.left_ah and case.number(judged.left_ah) > 0:

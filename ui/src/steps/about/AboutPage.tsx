@@ -35,9 +35,7 @@ function Citations() {
         {rules.map(([id, item]) => (
           <li key={id}>
             {item.title}.{" "}
-            {!item.title.includes("from memory, not yet checked") && (
-              <span className="text-ink2">{MARKS[item.mark]}</span>
-            )}
+            {!item.title.includes("from memory") && <span className="text-ink2">{MARKS[item.mark]}</span>}
           </li>
         ))}
       </ul>

@@ -142,7 +142,7 @@ export function Balance() {
     <Part title="Weight and balance" note={balance.takeaway}>
       <div className="mb-3 grid grid-cols-3 gap-4">
         <BigFigure of={figure(balance.nose_kg)} label="weight on the hitch" />
-        <BigFigure of={figure(balance.gross_kg)} label="loaded" />
+        <BigFigure of={figure(balance.gross_kg)} label="total weight, loaded" />
         <BigFigure of={figure(balance.nose_share)} label="of the whole weight is on the hitch" />
       </div>
       <Trailer />

@@ -61,7 +61,7 @@ function Changeovers() {
               >
                 <th scope="row" className="px-1.5 py-1 text-left font-normal">
                   {option.label}
-                  {option.used && <span className="block text-[12px] text-ink2">yours</span>}
+                  {option.used && <span className="block text-[12px] text-ink2">yours now</span>}
                 </th>
                 <td className="px-1.5 py-1">
                   <Figure of={figure(option.lost_v)} />

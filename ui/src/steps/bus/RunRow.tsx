@@ -6,7 +6,7 @@ import { Figure } from "../../kit/Figure";
 import { NumberField, useShown } from "../../kit/fields";
 import { FuseKindField } from "./FuseKindField";
 import { RunDetail } from "./RunDetail";
-import { BINDS, BINDS_WHY, type BusRun, type RunFigures, runPath } from "./run";
+import { BINDS, type BusRun, type RunFigures, runPath } from "./run";
 
 /** Under a narrow screen each cell carries its column's name. */
 function Cell(props: { name: string; column?: number; side?: string; children: React.ReactNode }) {
@@ -105,7 +105,7 @@ export function RunRow({ run, row }: { run: RunFigures; row: number }) {
           <Figure of={figure(run.ampacity_a)} />
         </Cell>
         <Cell name="Limited by" side="">
-          <span title={BINDS_WHY[run.binds]}>
+          <span title={run.binds_why}>
             {run.mm2_typed && proposed !== null && proposed !== undefined && proposed > run.mm2 * 1.02
               ? `needs ${show(proposed, "mm²")}`
               : BINDS[run.binds]}

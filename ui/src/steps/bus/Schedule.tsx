@@ -14,10 +14,10 @@ const COLUMNS = [
   ["Length", "w-24 text-right", "One way"],
   ["Conductor", "w-24 text-right", "Plus lead; the minus lead is the same size"],
   ["Fuse", "text-left", "Kind and rating"],
-  ["Carries", "text-right", "At peak"],
-  ["Lost", "text-right", "At peak current, both ways"],
-  ["Ampacity", "text-right", "Continuous, in the air around it"],
-  ["Binds", "text-left", "Why the wire can’t be thinner"],
+  ["Current", "text-right", "At peak"],
+  ["Volts lost", "text-right", "At peak current, both ways"],
+  ["Max. current", "text-right", "Continuous, in the air around it"],
+  ["Limited by", "text-left", "Why the wire can’t be thinner"],
 ] as const;
 
 const MOST_RUNS = 300;

@@ -12,17 +12,8 @@ export const BINDS: Record<string, string> = {
   drop: "drop",
   heat: "heat",
   strength: "strength",
-  window: "the set’s volts",
-  "no size fits": "no size fits",
-};
-
-/** What stops a thinner conductor, in a few words more. */
-export const BINDS_WHY: Record<string, string> = {
-  drop: "a thinner wire would lose too many volts",
-  heat: "a thinner wire would overheat before its fuse blows",
-  strength: "a thinner wire would be too weak mechanically",
-  window: "over a thinner one the set would get too few volts while it transmits",
-  "no size fits": "even the largest size on the list is too small",
+  window: "the radio’s volts",
+  nothing: "no size is enough",
 };
 
 export const GRADES: Record<string, { word: string; mark: "good" | "mind" | "fix" | "stop" }> = {

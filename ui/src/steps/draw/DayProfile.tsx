@@ -12,7 +12,7 @@ const FILL: Record<string, string> = {
 const NAME: Record<string, string> = {
   vital: "Vital",
   useful: "Useful",
-  comfort: "Comfort",
+  comfort: "Nice to have",
   none: "no priority set",
 };
 

@@ -5,7 +5,7 @@ import { Part } from "../../kit/layout";
 import { TempoOverrides } from "./TempoOverrides";
 
 const TIER_NAME: Record<string, string> = {
-  comfort: "Comfort",
+  comfort: "Nice to have",
   useful: "Useful",
   vital: "Vital",
   none: "No priority set",

@@ -25,7 +25,7 @@ export function Failures() {
   const whole =
     report.chance === null
       ? `vital loads have power ${percent(report.served_vital)} of the time`
-      : `it survives ${percent(report.chance)} of outages in the worst month`;
+      : `it gets through ${percent(report.chance)} of the time in the worst month`;
   return (
     <Part
       title="If something breaks"

@@ -90,9 +90,9 @@ export function SmallMaps({ ask }: { ask: MapAsk }) {
           onChange={(event) => setBy(event.target.value)}
           choices={[
             { value: "", label: "nothing" },
-            { value: "tilt", label: "tilts" },
+            { value: "tilt", label: "panel tilts" },
             { value: "controller", label: "controllers" },
-            { value: "chemistry", label: "chemistries" },
+            { value: "chemistry", label: "battery types" },
           ]}
         />
       </div>

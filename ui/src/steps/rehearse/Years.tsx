@@ -12,7 +12,7 @@ type Look = (key: string | null | undefined) => Quantity | undefined;
 const ROWS = [
   ["vital", "Vital"],
   ["useful", "Useful"],
-  ["comfort", "Comfort"],
+  ["comfort", "Nice to have"],
   ["deferred", "Can wait for sun"],
 ] as const;
 
@@ -60,7 +60,7 @@ function Carry({ report, figure }: { report: Report; figure: Look }) {
         </div>
       </Wide>
       <p className="mt-1 text-[12px] text-ink2">
-        Percent of outages survived; we start one at every midnight of every year.
+        Percent of tries that get through; we start one at every midnight of every year.
       </p>
     </Part>
   );

@@ -170,7 +170,7 @@ function Sheet({ view }: { view: ShelfView }) {
           undo={{ can: view.can_undo, run: () => void editor.undo() }}
           redo={{ can: view.can_redo, run: () => void editor.redo() }}
         >
-          <span className="font-[640]">Shelf</span>
+          <span className="font-[640]">Club stores</span>
         </TopBar>
         <Notices />
         <main id="sheet" className="relative mx-auto w-full max-w-[1180px] px-4 py-5 sm:px-6">

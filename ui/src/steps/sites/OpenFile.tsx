@@ -159,7 +159,7 @@ export function OpenInto({ open, sites }: Props & { sites: { id: string; name: s
         Cancel
       </button>
       <p className="w-full text-[12px] text-ink2">
-        It takes no parts from the club’s shelf until you say so in Build.
+        It takes no parts from the club stores until you say so in Build.
       </p>
     </form>
   );

@@ -164,7 +164,7 @@ export function SitesPage() {
   const commands: Command[] = [
     { name: "New site", hint: "n", run: () => setMaking(true) },
     { name: "Open a design file", words: "import", run: open.pick },
-    { name: "The club’s shelf", words: "parts spare outing", run: () => void navigate("/shelf") },
+    { name: "Club stores", words: "shelf parts spare outing", run: () => void navigate("/shelf") },
     { name: "Guide", words: "help manual glossary", run: () => void navigate("/guide") },
     ...(sites ?? []).map((site) => ({
       name: site.name,
@@ -181,7 +181,7 @@ export function SitesPage() {
         <div className="flex items-center gap-4 border-b border-hair pb-3">
           <h1 className="flex-1 text-[24px]">Sites</h1>
           <Link to="/shelf" className="text-act hover:underline">
-            The club’s shelf
+            Club stores
           </Link>
           <OpenFile open={open} />
           <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>

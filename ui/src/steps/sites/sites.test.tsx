@@ -17,7 +17,7 @@ const SUMMARY: NonNullable<SiteLine["summary"]> = {
   headline: "Carries three days.",
   rest: "All year.",
   state: "good",
-  share_of: "chance of lasting the days asked",
+  share_of: "chance of lasting the days you asked for",
   hard_month: 6,
   months: Array.from({ length: 12 }, () => ({ in_use: true, share: 1, state: "good" as const })),
   days_without_sun: 2.5,

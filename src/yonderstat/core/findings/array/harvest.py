@@ -202,8 +202,8 @@ def works_below_charge(station: StationModel, report: Report) -> Iterator[Findin
                     f"{charge_v:.1f} V"
                 ),
                 why=(
-                    "Current only flows from a higher voltage to a lower one. This string never fills "
-                    "the battery."
+                    "Current only flows from a higher voltage to a lower one. This string "
+                    "never fills the battery."
                 ),
                 pointer=f"/array/strings/{index}/series",
             )
@@ -248,7 +248,8 @@ def string_astray(station: StationModel, report: Report) -> Iterator[Finding]:
                     f"{string.name} charges only {' and '.join(served)}: the main battery gets "
                     "nothing from it"
                 ),
-                why="Its energy is not counted in the solar yield, the months and the weather years. "
-                "If a switch can connect it to the main battery, add that path in Battery.",
+                why="Its energy is not counted in the solar yield, the months and the weather "
+                "years. If a switch can connect it to the main battery, add that path in "
+                "Battery.",
                 pointer=f"/array/strings/{index}",
             )

@@ -44,8 +44,8 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 severity="fix" if same else "stop",
                 step="array",
                 sentence=(
-                    f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, but "
-                    f"the battery is {told}"
+                    f"{string.name}'s controller is set for "
+                    f"{kind_of(regulator.set_for).label}, but the battery is {told}"
                 ),
                 why="Its float, absorption and equalising voltages are then wrong: "
                 + (
@@ -75,8 +75,8 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 step="array",
                 sentence=f"{string.name}'s controller detects 12 or 24 V by itself",
                 why=(
-                    "A very full or very flat battery can fool it. It then charges a 12 V battery at "
-                    "28 V, or never charges a 24 V one. Set it by hand."
+                    "A very full or very flat battery can fool it. It then charges a 12 V "
+                    "battery at 28 V, or never charges a 24 V one. Set it by hand."
                 ),
                 pointer=f"{at}/auto_volts",
             )
@@ -86,11 +86,12 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 severity="fix",
                 step="array",
                 sentence=(
-                    f"If {string.name}'s controller fails, nothing warns you or cuts off the voltage"
+                    f"If {string.name}'s controller fails, nothing warns you or cuts off "
+                    "the voltage"
                 ),
                 why=(
-                    "A controller that fails can put 15 V and more on the radios. Add an over-voltage "
-                    "alarm or cut-off."
+                    "A controller that fails can put 15 V and more on the radios. Add an "
+                    "over-voltage alarm or cut-off."
                 ),
                 pointer=f"{at}/over_volts_guard",
             )
@@ -164,8 +165,8 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
                 why=f"A {kind.named} passes the panels' whole current, and may not be overloaded."
                 if kind.passes_current
                 else (
-                    "An MPPT controller cuts off the excess, but its maker may set a limit you must "
-                    "not exceed. The volts stay within its limit."
+                    "An MPPT controller cuts off the excess, but its maker may set a limit "
+                    "you must not exceed. The volts stay within its limit."
                 ),
                 pointer=f"/array/strings/{index}/regulator/max_array_w",
                 claims=(told,),
@@ -189,10 +190,12 @@ def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Itera
                 id=f"array.planes.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name} and {leader.name} face different ways but share one controller",
+                sentence=(
+                    f"{string.name} and {leader.name} face different ways but share one controller"
+                ),
                 why=(
-                    "The controller finds one working point for both. In parallel this costs little, "
-                    "in series much. With two MPPT controllers nothing is lost."
+                    "The controller finds one working point for both. In parallel this costs "
+                    "little, in series much. With two MPPT controllers nothing is lost."
                 ),
                 pointer=f"/array/strings/{index}/joins",
             )
@@ -237,8 +240,8 @@ def aged_without_a_measurement(station: StationModel, report: Report) -> Iterato
                 step="array",
                 sentence=(f"{string.name} is old and not measured: we take off 10 % as a guess"),
                 why=(
-                    "Old panels differ by more than 10 %. Measure the short-circuit amps in full sun "
-                    "at noon."
+                    "Old panels differ by more than 10 %. Measure the short-circuit amps in "
+                    "full sun at noon."
                 ),
                 pointer=f"/array/strings/{index}/module/measured_i_sc",
             )
@@ -278,8 +281,8 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.absorb_high.{string.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{string.name}'s controller is set to absorb at {absorb.value:.1f} V; this "
-                f"battery should get {most_v:.1f} V at most",
+                sentence=f"{string.name}'s controller is set to absorb at {absorb.value:.1f} V; "
+                f"this battery should get {most_v:.1f} V at most",
                 why="The battery boils dry."
                 if lead
                 else "Its electronics cut off, or its cells are damaged.",
@@ -308,8 +311,8 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.float_high.{string.id}",
                 severity="fix",
                 step="array",
-                sentence=f"{string.name}'s controller is set to float at {float_.value:.1f} V; this "
-                f"battery should float at {max(floats):.1f} V at most",
+                sentence=f"{string.name}'s controller is set to float at {float_.value:.1f} V; "
+                f"this battery should float at {max(floats):.1f} V at most",
                 why="Held there for weeks, the battery "
                 + ("dries out." if lead else "ages fast, because it stays full."),
                 pointer=f"{at}/float_v",

@@ -54,8 +54,8 @@ def source_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"array.source_high.{charger.id}",
             severity="stop",
             step="array",
-            sentence=f"{charger.name} puts {charger.volts.value:.1f} V on a battery that should get "
-            f"{most_charge_v(bank):.1f} V at most",
+            sentence=f"{charger.name} puts {charger.volts.value:.1f} V on a battery that should "
+            f"get {most_charge_v(bank):.1f} V at most",
             why="Lead boils dry and gives off hydrogen."
             if lead
             else "Its electronics cut off, or its cells are damaged.",
@@ -101,8 +101,8 @@ def outside_its_range(station: StationModel, report: Report) -> Iterator[Finding
                     f"{charger.name} goes up to {high.value:g} V; absorption needs {full_v:.1f} V"
                 ),
                 why=(
-                    "It keeps the battery up, or fills it slowly. Another source must charge it fully "
-                    "now and then."
+                    "It keeps the battery up, or fills it slowly. Another source must charge "
+                    "it fully now and then."
                 ),
                 pointer=f"{at}/most_v",
             )
@@ -126,8 +126,8 @@ def waits_for_a_hand(station: StationModel, report: Report) -> Iterator[Finding]
                 ),
                 why="With somebody on site, that takes about a minute."
                 if there
-                else "Nobody is on site to do it. An automatic changeover unit does it alone; so does a "
-                "supply floated on the bus behind a diode.",
+                else "Nobody is on site to do it. An automatic changeover unit does it alone; so "
+                "does a supply floated on the bus behind a diode.",
                 pointer=f"/array/chargers/{index}/kind",
             )
 
@@ -169,8 +169,8 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                     "the battery is full"
                 ),
                 why=(
-                    "Fire hazard: a panel survives that, a power supply does not, and one of the two "
-                    "burns. Connect the supply to the battery."
+                    "Fire hazard: a panel survives that, a power supply does not, and one of "
+                    "the two burns. Connect the supply to the battery."
                 ),
                 pointer=f"/array/chargers/{index}/through",
             )
@@ -188,8 +188,8 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                     f"{charger.name} gives up to {charger.amps.value:g} A into a PWM controller"
                 )
                 + (f" rated for {most.value:g} A" if most else " ; its rated amps are not entered"),
-                why="A panel limits its own current; a supply does not. A PWM controller connects it "
-                "straight to the battery. Turn down the supply's current limit.",
+                why="A panel limits its own current; a supply does not. A PWM controller "
+                "connects it straight to the battery. Turn down the supply's current limit.",
                 pointer=f"/array/chargers/{index}/amps",
             )
 
@@ -337,8 +337,8 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 "The battery must give the rest, and runs down even with mains."
                 if passes
                 else (
-                    "Only what is left over charges the battery. With nothing left over, it runs down "
-                    "even with the mains on."
+                    "Only what is left over charges the battery. With nothing left over, it "
+                    "runs down even with the mains on."
                 )
             )
             + _keyed_at_most(station, gives_a),

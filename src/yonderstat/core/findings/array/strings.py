@@ -70,8 +70,8 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
             id=f"array.cold.{string.id}",
             severity="stop" if leader.regulator.max_v else "fix",
             step="array",
-            sentence=f"{string.name} reaches {told.words[0]} on the coldest morning; its controller "
-            f"allows {told.words[1]} at most",
+            sentence=f"{string.name} reaches {told.words[0]} on the coldest morning; its "
+            f"controller allows {told.words[1]} at most",
             why="Above its limit a controller dies at sunrise, because cold panels give more volts "
             f"before any current flows. Worked out by {check.cold_rule}.{guess}",
             pointer=f"/array/strings/{index}/series",
@@ -180,8 +180,8 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="array",
                 sentence=f"{string.name} gives mains voltage: it cannot charge a battery",
                 why=(
-                    "A panel with a built-in inverter only works on a live grid. Without one it stays "
-                    "off."
+                    "A panel with a built-in inverter only works on a live grid. Without one "
+                    "it stays off."
                 ),
                 pointer=f"{at}/own_inverter",
             )
@@ -192,8 +192,8 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="array",
                 sentence=f"{string.name} has cracked or crazed glass, so we count no power from it",
                 why=(
-                    "It can arc: water gets in and the cells corrode. It may still show volts in the "
-                    "sun."
+                    "It can arc: water gets in and the cells corrode. It may still show "
+                    "volts in the sun."
                 ),
                 pointer=f"{at}/condition",
             )
@@ -257,8 +257,8 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                     "uses that"
                 ),
                 why=(
-                    "A measurement in less than full sun reads low. Repeat it at noon under a clear "
-                    "sky."
+                    "A measurement in less than full sun reads low. Repeat it at noon under "
+                    "a clear sky."
                 ),
                 pointer=f"{at}/measured_i_sc",
             )
@@ -269,8 +269,8 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="array",
                 sentence=f"{string.name} has a failed bypass diode",
                 why=(
-                    "Shade on one cell then stops the whole string and heats that cell. Replace the "
-                    "diode, or keep the panel out of shade."
+                    "Shade on one cell then stops the whole string and heats that cell. "
+                    "Replace the diode, or keep the panel out of shade."
                 ),
                 pointer=f"{at}/bypass_lost",
             )
@@ -292,8 +292,8 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="array",
                 sentence=f"{drawn_a:.3g} A of loads on load terminals rated {most.value:g} A",
                 why=(
-                    "The terminals burn, or trip when you transmit. Connect the radio to the battery "
-                    "bus with its own fuse."
+                    "The terminals burn, or trip when you transmit. Connect the radio to the "
+                    "battery bus with its own fuse."
                 ),
                 pointer=f"{at}/load_draw_a",
             )
@@ -303,8 +303,8 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix",
                 step="array",
                 sentence=(
-                    f"{string.name}'s load terminals run a timer programme: loads on them switch off "
-                    "by themselves"
+                    f"{string.name}'s load terminals run a timer programme: loads on them "
+                    "switch off by themselves"
                 ),
                 why=(
                     "These programs are made for lamps. Set the terminals to always on, or use the "
@@ -359,8 +359,8 @@ def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
                     "above 60 V DC it can kill"
                 ),
                 why=(
-                    "It is live in any light, and a DC arc does not go out by itself. In many places "
-                    "only a licensed person may work on it."
+                    "It is live in any light, and a DC arc does not go out by itself. In "
+                    "many places only a licensed person may work on it."
                 ),
                 pointer=f"/array/strings/{index}/series",
             )
@@ -381,8 +381,8 @@ def sensor_missing(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.sensor.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name}'s controller has no temperature sensor, and the battery goes from "
-                f"{celsius(min(months))} to {celsius(max(months))}",
+                sentence=f"{string.name}'s controller has no temperature sensor, and the battery "
+                f"goes from {celsius(min(months))} to {celsius(max(months))}",
                 why=(
                     "Lead needs more charging volts in the cold and fewer in the heat. Without a "
                     "sensor it never gets full in winter."

@@ -27,8 +27,8 @@ def rows_of_what_is_gone(station: StationModel, report: Report) -> Iterator[Find
                 step="build",
                 sentence=f"“{part.id}” is still on the parts list, but the design no longer needs it",
                 why=(
-                    "The design has changed since. Move the part to the club stores, or remove it from "
-                    "the list."
+                    "The design has changed since. Move the part to the club stores, or "
+                    "remove it from the list."
                 ),
                 pointer=at,
                 remedies=(
@@ -56,8 +56,8 @@ def at_hand(station: StationModel, report: Report) -> Iterator[Finding]:
                     "club stores"
                 ),
                 why=(
-                    f"{reuse.words} Measure them in the sun first. Then enter in the parts list that "
-                    "you have them."
+                    f"{reuse.words} Measure them in the sun first. Then enter in the parts "
+                    "list that you have them."
                 ),
                 pointer="/build/parts",
             )

@@ -107,8 +107,8 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.connector.{run.leg.id}",
                 severity="fix",
                 step="bus",
-                sentence=f"{run.leg.name}: {row['label']} rated {float(row['rating_a']):g} A, carrying "
-                f"{run.carried.peak_a:.1f} A",
+                sentence=f"{run.leg.name}: {row['label']} rated {float(row['rating_a']):g} A, "
+                f"carrying {run.carried.peak_a:.1f} A",
                 why="It overheats: the heat softens its spring, and then it gets hotter still.",
                 pointer=at,
             )
@@ -118,8 +118,8 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix" if run.connector == "clips" and run.leg.fed_from == POST else "mind",
                 step="bus",
                 sentence=(
-                    f"{run.leg.name}, {row['label']}: can be connected the wrong way round, or come "
-                    "off by itself"
+                    f"{run.leg.name}, {row['label']}: can be connected the wrong way "
+                    "round, or come off by itself"
                 ),
                 why="Swapping plus and minus destroys a radio at once. Use one kind of polarised "
                 "connector all over the station. Don't use a plug as the only switch, and never "
@@ -133,8 +133,8 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="bus",
                 sentence=f"{run.leg.name}, {row['label']}: corrodes outdoors",
                 why=(
-                    "A corroded joint loses volts only under load, when nobody measures. Grease it, "
-                    "and check it every season."
+                    "A corroded joint loses volts only under load, when nobody measures. "
+                    "Grease it, and check it every season."
                 ),
                 pointer=at,
             )

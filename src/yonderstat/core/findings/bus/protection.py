@@ -88,8 +88,8 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
                 "that fuse, and everything else on it loses power too."
             )
             if covered
-            else f"It can start a fire: a short anywhere on it draws up to {run.prospective_a:,.0f} "
-            "A from the battery until something melts. "
+            else "It can start a fire: a short anywhere on it draws up to "
+            f"{run.prospective_a:,.0f} A from the battery until something melts. "
             + (
                 f"Put a fuse within {metres(NEAR_POST_M)} of the post."
                 if at_post
@@ -110,7 +110,7 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
         rating_a = run.fuse.rating_a
         if rating_a <= 0 or rating_a <= run.ampacity_a + 1e-6:
             continue
-        if not run.fuse.typed and run.gauge.binds == "no wire size fits":
+        if not run.fuse.typed and run.gauge.binds == "nothing":
             # Said already, by the run's own length and current.
             continue
         typed, built = run.fuse.typed, run.leg.row is not None and run.leg.row.mm2 is not None
@@ -189,8 +189,8 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
                 (_when_it_opens(station, run))
                 if opens
                 else (
-                    "So that it does not age, choose one a quarter above the continuous current and a "
-                    "tenth above the peak."
+                    "So that it does not age, choose one a quarter above the continuous "
+                    "current and a tenth above the peak."
                 )
             ),
             pointer=_at(run, "fuse/rating_a"),
@@ -250,8 +250,8 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 id=f"bus.interrupt.{run.leg.id}",
                 severity="mind" if behind else "fix",
                 step="bus",
-                sentence=f"{run.leg.name}: its {run.fuse.label} can interrupt {told.words[0]}, but the "
-                f"battery drives {told.words[1]} into a short there",
+                sentence=f"{run.leg.name}: its {run.fuse.label} can interrupt {told.words[0]}, "
+                f"but the battery drives {told.words[1]} into a short there",
                 why="Above its interrupt rating a fuse bursts or welds shut. "
                 + ("The fuse before it must interrupt the short instead." if behind else OWN_FUSES),
                 pointer=_at(run, "fuse/kind"),
@@ -389,7 +389,7 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
     for run in station.bus.runs:
         allowed_v = run.laid.drop_share * station.bus_v
         lost_v = run.carried.peak_a * run.wire_ohm
-        if run.gauge.binds == "no wire size fits":
+        if run.gauge.binds == "nothing":
             yield Finding(
                 id=f"bus.nothing_fits.{run.leg.id}",
                 severity="mind",
@@ -397,8 +397,8 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 sentence=f"{run.leg.name}: no wire up to {wire(run.gauge.mm2)} can carry "
                 f"{run.carried.peak_a:.0f} A over {metres(run.laid.length_m)}",
                 why=(
-                    "Use a higher system voltage, bring the two ends closer, lay the cable in a cooler "
-                    "place, or split the load over two cables."
+                    "Use a higher system voltage, bring the two ends closer, lay the cable "
+                    "in a cooler place, or split the load over two cables."
                 ),
                 pointer=_at(run, "length_m"),
             )
@@ -414,8 +414,8 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 sentence=f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} wire: "
                 f"{told.words[0]} lost at {run.carried.peak_a:.0f} A",
                 why=(
-                    f"Aim for {told.words[1]} or less in this wire: {100 * run.laid.drop_share:.0f} "
-                    "% of the nominal voltage."
+                    f"Aim for {told.words[1]} or less in this wire: "
+                    f"{100 * run.laid.drop_share:.0f} % of the nominal voltage."
                 ),
                 pointer=_at(run, "mm2"),
                 remedies=(

@@ -292,9 +292,9 @@ def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Fin
                     f"Fed by {charger.name}, {load.name} transmits at {told.words[0]} and "
                     f"needs {told.words[1]}"
                 ),
-                why=f"{charger.volts.value:g} V at the supply, minus {lost_v:.2f} V in leads, fuses "
-                "and parts between. Turn the supply up if it and the battery allow that, or use "
-                "shorter and thicker leads.",
+                why=f"{charger.volts.value:g} V at the supply, minus {lost_v:.2f} V in leads, "
+                "fuses and parts between. Turn the supply up if it and the battery allow "
+                "that, or use shorter and thicker leads.",
                 pointer=f"/array/chargers/{place}/volts",
                 claims=(told,),
             )

@@ -67,8 +67,8 @@ def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding
                     "more than turning the power down."
                 )
                 if item.load.kind == "repeater" or not is_operated(item.load)
-                else "A radio with a lower receive current, or one switched off when nobody listens, "
-                "saves more than turning the power down."
+                else "A radio with a lower receive current, or one switched off when nobody "
+                "listens, saves more than turning the power down."
             ),
             pointer=_pointer(index, "receive_a"),
         )
@@ -384,8 +384,8 @@ def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[F
                 step="draw",
                 sentence=f"{names} are marked “not at the same time”, but nothing prevents it",
                 why=(
-                    f"They transmit by themselves. Wire an inhibit line, or remove the group “{group}” "
-                    "so that the peak current counts them all."
+                    "They transmit by themselves. Wire an inhibit line, or remove the group "
+                    f"“{group}” so that the peak current counts them all."
                 ),
                 pointer=_pointer(station.design.draw.loads.index(loads[0]), "interlock"),
             )
@@ -416,13 +416,13 @@ def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Fi
                     f"{' and '.join(words[need] for need in missing)}"
                 ),
                 why=(
-                    "In an outage it has power but cannot work. Find another path, or have it switch "
-                    "itself off."
+                    "In an outage it has power but cannot work. Find another path, or have "
+                    "it switch itself off."
                 )
                 if fails
                 else (
-                    "If that fails, this load has power but cannot work, and the verdict does not show "
-                    "it."
+                    "If that fails, this load has power but cannot work, and the verdict "
+                    "does not show it."
                 ),
                 pointer=_pointer(index, "needs"),
             )
@@ -446,8 +446,8 @@ def fan_all_day(station: StationModel, report: Report) -> Iterator[Finding]:
                     "day"
                 ),
                 why=(
-                    "A thermostat that starts it above 25 or 30 °C saves most of that, and keeps the "
-                    "warmth in during winter."
+                    "A thermostat that starts it above 25 or 30 °C saves most of that, and "
+                    "keeps the warmth in during winter."
                 ),
                 pointer=_pointer(index, "thermostat"),
             )
@@ -479,8 +479,8 @@ def inverter_beyond_the_battery(station: StationModel, report: Report) -> Iterat
                     f"battery allows {lets:.0f} A"
                 ),
                 why=(
-                    "Today's loads may be smaller. But the first large load makes the battery cut off, "
-                    "and the whole station loses power."
+                    "Today's loads may be smaller. But the first large load makes the "
+                    "battery cut off, and the whole station loses power."
                 ),
                 pointer=f"/draw/rails/{index}/rated_w",
             )
@@ -544,8 +544,8 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                     f"take {amps:.1f} A"
                 ),
                 why=(
-                    "Its connector overheats, or it trips. Connect the transmitter to the battery bus "
-                    "with its own fuse."
+                    "Its connector overheats, or it trips. Connect the transmitter to the "
+                    "battery bus with its own fuse."
                 ),
                 pointer=f"/draw/rails/{index}/limit_a",
             )
@@ -555,8 +555,8 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 severity="mind",
                 step="draw",
                 sentence=(
-                    f"{rail.name} is near its limit: rated {rail.limit_a.value:g} A, its loads take "
-                    f"{amps:.1f} A"
+                    f"{rail.name} is near its limit: rated {rail.limit_a.value:g} A, its "
+                    f"loads take {amps:.1f} A"
                 ),
                 why=(
                     "Plan fuses and connectors with a quarter to spare. Used at their full rating, "

@@ -365,10 +365,12 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
                 id="rehearse.hours",
                 severity="mind",
                 step="rehearse",
-                sentence=f"We guessed when {names} run. It matters: {words}, vital loads have power "
-                f"{percent(served.share)} of the time instead of {percent(usual.share)}",
+                sentence=f"We guessed when {names} run. It matters: {words}, vital loads have "
+                f"power {percent(served.share)} of the time instead of "
+                f"{percent(usual.share)}",
                 why=(
-                    "Enter in Loads when they run. Evening use empties the battery; noon use does not."
+                    "Enter in Loads when they run. Evening use empties the battery; noon use "
+                    "does not."
                 ),
                 pointer=f"/draw/loads/{station.design.draw.loads.index(unplaced[0])}/pattern",
             )

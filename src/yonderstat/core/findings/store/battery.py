@@ -125,9 +125,9 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
             id="store.charge_slow",
             severity="mind",
             step="store",
-            sentence=f"{slow.words[0]} at best is slow for {label_ah:.0f} Ah: lead charged with less "
-            f"than {slow.words[1]}, {kind.charge_share_low * 100:.0f} A per 100 Ah, seldom "
-            "gets full",
+            sentence=f"{slow.words[0]} at best is slow for {label_ah:.0f} Ah: lead charged with "
+            f"less than {slow.words[1]}, {kind.charge_share_low * 100:.0f} A per 100 Ah, "
+            "seldom gets full",
             why=(
                 "It then sulphates and loses capacity. Use more charging amps, charge it fully now "
                 "and then, or use a smaller battery."

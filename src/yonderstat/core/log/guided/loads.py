@@ -115,7 +115,7 @@ KINDS: dict[str, Kind] = {
         ),
         asks=(
             Asked("receive_a", "On, or receiving", "amps"),
-            Asked("transmit_a", "Keyed", "amps", True),
+            Asked("transmit_a", "Transmitting", "amps", True),
             Asked("standby_a", "Off, but connected", "amps", True),
         ),
         subjects=_load_subjects,
