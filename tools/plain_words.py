@@ -181,6 +181,8 @@ def _of_interface(path: Path) -> Iterator[Text]:
         words = re.sub(r"\$\{[^}]*\}", "…", words)
         if source[: seen.start()].endswith("["):
             continue  # A type by its name.
+        if re.search(r"\bwords:\s*$", source[: seen.start()]):
+            continue  # What people look for it by is theirs, and nobody reads it.
         if _is_prose(words) and not re.search(
             r"className|\bborder-|\bpx-|\btext-|\bflex\b|\bbtn\b", words
         ):

@@ -41,38 +41,33 @@ MAP = (
 )
 SHOTS = (
     Shot("sites", "/"),
+    Shot("overview", "/designs/{ridge}/overview"),
     Shot("brief", "/designs/{ridge}/brief"),
     Shot("draw", "/designs/{quay}/draw"),
     Shot("store", "/designs/{quay}/store", "lamplight"),
     Shot("sun", "/designs/{ridge}/sun", press=("[data-figure='sun.hut-north-wall.hours.06']",)),
     Shot(
         "array-ladder",
-        "/designs/{ridge}/array",
+        "/designs/{ridge}/array?page=voltages",
         press=("[data-figure='array.string.hut-north-wall.conductor_a']",),
     ),
     Shot("bus", "/designs/{quay}/bus"),
-    Shot(
-        "bus-diagram",
-        "/designs/{packhorse}/bus",
-        "lamplight",
-        press=("[aria-label='Schedule of runs']",),
-    ),
+    Shot("bus-diagram", "/designs/{packhorse}/bus?page=diagram", "lamplight"),
     Shot(
         "rehearse",
         "/designs/{quay}/rehearse",
         press=("article [data-figure$='scene.dark_h']", "article ol"),
     ),
-    Shot("rehearse-years", "/designs/{ridge}/rehearse", press=("#tab-years", "canvas")),
+    Shot("rehearse-years", "/designs/{ridge}/rehearse?page=years", press=("canvas",)),
     Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
-    Shot("build", "/designs/{packhorse_b}/build", press=("[aria-label='From the shelf'] li",)),
+    Shot("build", "/designs/{packhorse_b}/build?page=stores", press=("[aria-label='From the club stores'] li",)),
     Shot("check", "/designs/{quay}/check", press=("[aria-label='Measure at the battery posts']",)),
-    Shot("log", "/designs/{ridge}/log", press=("[aria-label='Plan against measured'] polyline",)),
+    Shot("log", "/designs/{ridge}/log?page=record", press=("[aria-label='Plan against measured'] polyline",)),
     Shot(
         "live", "/designs/{ridge}/live", press=("[aria-label='Charge of the next ten days'] svg",)
     ),
     Shot("shelf", "/shelf"),
     Shot("compare", "/designs/{ridge}/compare"),
-    Shot("ferry", "/designs/{ferry}/store"),
     Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
 )
 

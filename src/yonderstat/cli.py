@@ -18,6 +18,7 @@ from sqlalchemy.exc import OperationalError
 from yonderstat.core import Report, evaluate
 from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_json
 from yonderstat.core.log import days_of, fit_of
+from yonderstat.core.reader_units import ReaderUnits
 from yonderstat.core.rehearse import (
     MapAsk,
     Scene,
@@ -35,7 +36,7 @@ from yonderstat.formats import (
     ORDERS,
     ClubArchiveError,
     MeterLogError,
-    Paper,
+    Sheet,
     card_pdf,
     meter_reading,
     read_club,
@@ -266,7 +267,7 @@ def map_file(path: str, ask: dict[str, object]) -> int:
     return 0
 
 
-def report_file(path: str, to: str | None, kind: str, paper: str) -> int:
+def report_file(path: str, to: str | None, kind: str, sheet: Sheet, formulas: bool) -> int:
     """A paper of a design file as PDF, into the file named; without one the report as JSON.
 
     Parameters
@@ -275,21 +276,23 @@ def report_file(path: str, to: str | None, kind: str, paper: str) -> int:
         The PDF to write.
     kind : str
         Which paper.
-    paper : str
-        The size of its sheet.
+    sheet : Sheet
+        How it is set.
+    formulas : bool
+        Whether the report tells every figure with its formula.
     """
     if to is None:
         return evaluate_file(path)
     try:
         design = _design_in(path)
         report = evaluate(design)
-        size: Paper = "letter" if paper == "letter" else "a4"
-        made = {"report": report_pdf, "card": card_pdf}.get(kind)
-        data = (
-            made(design.name, design, report, size)
-            if made
-            else sheet_pdf(kind, design.name, design, report, size)
-        )
+        if kind == "report":
+            years = years_report(design)
+            data = report_pdf(design.name, design, report, sheet, years, formulas)
+        elif kind == "card":
+            data = card_pdf(design.name, design, report, sheet)
+        else:
+            data = sheet_pdf(kind, design.name, design, report, sheet)
         Path(to).write_bytes(data)
     except OSError as error:
         return _fail([Fault("/pdf", f"cannot write {to}: {error.strerror}")])
@@ -452,7 +455,16 @@ COMMANDS: dict[str, Command] = {
         chosen.file, (chosen.start, chosen.days, chosen.sky), chosen.years, chosen.hours
     ),
     "map": _map,
-    "report": lambda chosen: report_file(chosen.file, chosen.pdf, chosen.kind, chosen.paper),
+    "report": lambda chosen: report_file(
+        chosen.file,
+        chosen.pdf,
+        chosen.kind,
+        Sheet(
+            paper=chosen.paper,
+            units=ReaderUnits(feet=chosen.units == "feet", fahrenheit=chosen.fahrenheit),
+        ),
+        chosen.formulas,
+    ),
     "fit": lambda chosen: fit_file(chosen.file, chosen.log),
     "log": lambda chosen: log_file(chosen.file, chosen.site, chosen.dates),
     "archive": lambda chosen: archive_to(chosen.file),
@@ -499,6 +511,13 @@ def _parser() -> argparse.ArgumentParser:
         "--kind", choices=["report", "card", "parts", "schedule", "labels"], default="report"
     )
     told.add_argument("--paper", choices=["a4", "letter"], default="a4")
+    told.add_argument(
+        "--units", choices=["metric", "feet"], default="metric", help="feet, pounds and gauges"
+    )
+    told.add_argument("--fahrenheit", action="store_true", help="temperatures in °F")
+    told.add_argument(
+        "--formulas", action="store_true", help="every figure of the report with its formula"
+    )
     fitted = commands.add_parser(
         "fit", help="compare a meter's log with a design file and say what is wrong in the plan"
     )

@@ -46,6 +46,21 @@ if (panel) document.getElementById(panel.getAttribute('aria-labelledby'))?.click
 """
 
 
+SHEETS = (
+    "Overview",
+    "Brief",
+    "Loads",
+    "Battery",
+    "Sun",
+    "Panels",
+    "Wiring",
+    "Rehearse",
+    "Build",
+    "Log",
+    "Live",
+    "Check a reading",
+)
+"""Every page of a design, by its line in the list of steps."""
 REVEAL = """
 const plain = (e) => e.textContent.replaceAll('\\u00a0', ' ');
 const panel = [...document.querySelectorAll('[role=tabpanel].hidden')]
@@ -107,9 +122,15 @@ class Person:
         self.driver.get(self.address + path)
 
     def open(self, site: str) -> None:
-        """From the sites to a site's design, once it is on screen."""
+        """From the sites over a site's overview to its loads, once they are on screen."""
         self.go("/")
         self.press(site)
+        self.to_loads()
+
+    def to_loads(self) -> None:
+        """From the overview, where a site opens."""
+        self.sees("Next jobs", "#sheet")
+        self.key("2")
         self.find("New load")
 
     def open_to_read_away(self, address: str, site: str) -> None:
@@ -123,7 +144,7 @@ class Person:
         self.driver.refresh()
         self.sees(site)
         self.press(site)
-        self.find("New load")
+        self.to_loads()
 
     def size(self, width: int, height: int) -> None:
         resize(self.driver, width, height)
@@ -221,6 +242,27 @@ class Person:
         return WebDriverWait(self.driver, WAIT_S, 0.03).until(
             lambda _: condition(), f"{otherwise}; page: {self.text()[:600]}"
         )
+
+    def turn_to(self, sheet: str) -> None:
+        """One of the design's pages, once it is open."""
+        self.click(sheet, "nav[aria-label=Steps] a")
+        self.until(lambda: "Opening" not in self.text("main"), f"{sheet} does not open")
+
+    def each_tab(self) -> Iterator[str]:
+        """The parts of a sheet, each opened in turn; one that has none is a single part."""
+        tabs = "main [role=tablist] [role=tab]"
+        count = len(self.driver.find_elements(By.CSS_SELECTOR, tabs))
+        if count == 0:
+            yield ""
+        for number in range(count):
+            tab = self.driver.find_elements(By.CSS_SELECTOR, tabs)[number]
+            self.driver.execute_script("arguments[0].click()", tab)
+            yield tab.text
+
+    def fits_across(self, width: int, where: str) -> None:
+        """Nothing makes the page scroll sideways."""
+        wide = self.driver.execute_script("return document.documentElement.scrollWidth")
+        assert wide <= width, f"{where} scrolls sideways at {width}"
 
     def focused(self) -> str:
         return str(

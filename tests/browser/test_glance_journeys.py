@@ -13,7 +13,7 @@ from selenium.webdriver import Keys
 from tools.cluster import Cluster
 from tools.served import served
 
-from tests.browser.conftest import Person
+from tests.browser.conftest import SHEETS, Person
 from tests.conftest import create_database
 from yonderstat.demo import build_demo_sites
 from yonderstat.demo.quay_street import QUAY_STREET
@@ -241,20 +241,9 @@ def test_a_tour_on_a_phone_with_many_sites_long_names_and_many_loads(person: Per
     )
     assert person.driver.execute_script(wide) <= 390
     person.press("تجربة")
-    for step in (
-        "Brief",
-        "Loads",
-        "Battery",
-        "Sun",
-        "Panels",
-        "Wiring",
-        "Build",
-        "Log",
-        "Rehearse",
-    ):
-        person.click(step, "nav[aria-label=Steps] a")
-        person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
-        assert person.driver.execute_script(wide) <= 390, step
+    for sheet in (*SHEETS, "Rehearse"):
+        person.turn_to(sheet)
+        person.fits_across(390, sheet)
     person.press("finding")
     person.sees("Stop: does not work or can hurt", "[aria-label='Side panel']")
 
@@ -419,7 +408,6 @@ def test_what_is_kept_for_away_goes_with_its_site_and_its_version(
     build_demo_sites(create_app(url), with_record=False)
     with served(url) as address:
         person.open_to_read_away(address, "Ferry Road shack")
-        person.find("New load")
         design = person.driver.current_url.split("/designs/")[1].split("/")[0]
 
         def kept() -> list[str]:

@@ -6,7 +6,7 @@ import urllib.request
 import pytest
 from selenium.webdriver import Keys
 
-from tests.browser.conftest import Person
+from tests.browser.conftest import SHEETS, Person
 
 
 def strip(person: Person) -> list[str]:
@@ -258,22 +258,25 @@ def test_axe_finds_nothing_serious_in_either_theme(person: Person, width: int) -
     person.press("Harrier Ridge repeater")
     for theme in ("lamplight", "daylight"):
         person.press(f"Switch to {theme}")
-        for step in (
-            "Brief",
-            "Loads",
-            "Battery",
-            "Sun",
-            "Panels",
-            "Wiring",
-            "Rehearse",
-            "Build",
-            "Log",
-        ):
-            person.click(step, "nav[aria-label=Steps] a")
-            person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
+        for sheet in SHEETS:
+            person.turn_to(sheet)
             person.axe()
-            wide = person.driver.execute_script("return document.documentElement.scrollWidth")
-            assert wide <= width, f"{step} scrolls sideways at {width}"
+            person.fits_across(width, sheet)
+            # Each part once, in one theme at either width.
+            if (theme == "daylight") == (width == 1280):
+                for tab in person.each_tab():
+                    person.axe()
+                    person.fits_across(width, f"{sheet}, {tab}")
+
+
+def test_every_part_fits_a_very_narrow_screen(person: Person) -> None:
+    """320 px across, as on an old phone or at 400 %."""
+    person.size(320, 640)
+    person.open("Quay Street shack")
+    for sheet in SHEETS:
+        person.turn_to(sheet)
+        for tab in person.each_tab():
+            person.fits_across(320, f"{sheet}, {tab}")
 
 
 def test_axe_finds_nothing_serious_at_twice_the_size(person: Person) -> None:
@@ -292,23 +295,10 @@ def test_axe_finds_nothing_serious_at_twice_the_size(person: Person) -> None:
             page
         )
     person.press("Quay Street shack")
-    for step in (
-        "Brief",
-        "Loads",
-        "Battery",
-        "Sun",
-        "Panels",
-        "Wiring",
-        "Rehearse",
-        "Build",
-        "Log",
-    ):
-        person.click(step, "nav[aria-label=Steps] a")
-        person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
+    for sheet in SHEETS:
+        person.turn_to(sheet)
         person.axe()
-        assert person.driver.execute_script("return document.documentElement.scrollWidth") <= 640, (
-            step
-        )
+        person.fits_across(640, sheet)
 
 
 def test_empty_places_offer_the_next_step(person: Person) -> None:

@@ -137,6 +137,11 @@ def test_a_paper_is_written_as_pdf(tmp_path: Path, capsys: pytest.CaptureFixture
         )
         reader = PdfReader(to)
         assert "Fuse" in "".join(page.extract_text() for page in reader.pages) or kind == "parts"
+    ways = ["--units", "feet", "--fahrenheit", "--formulas"]
+    assert main(["report", str(file), "--pdf", str(to), *ways]) == 0
+    told = "".join(page.extract_text() for page in PdfReader(to).pages)
+    assert "13.1 ft" in told
+    assert "How each figure was worked out" in told
     assert main(["report", str(file), "--pdf", str(tmp_path / "none" / "out.pdf")]) == 2
     assert "cannot write" in json.loads(capsys.readouterr().out)[0]["message"]
 

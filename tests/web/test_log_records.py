@@ -1,8 +1,9 @@
 """Tests, meters' records and upkeep over the API: kept with the site, refused whole, out as a
 calendar."""
 
-from datetime import date, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
+from zoneinfo import ZoneInfo
 
 import numpy as np
 import pytest
@@ -302,6 +303,30 @@ def test_a_long_rest_read_at_both_ends_says_what_it_cost(client: FlaskClient) ->
         notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]
     ]
     assert any("At rest, the battery lost" in told for told in words)
+
+
+def test_a_long_record_is_told_day_by_day_by_the_sites_clock(client: FlaskClient) -> None:
+    """Sixty days across the end of summer time in New Zealand (5 April 2026): each bucket begins at
+    midnight there, and holds the least, the mean and the most of its day."""
+    key = new_design(client, PACKHORSE)
+    zone = ZoneInfo("Pacific/Auckland")
+    first = datetime(2026, 3, 10, 0, 30, tzinfo=zone).astimezone(UTC)
+    rows = ["time,volts"]
+    for hour in range(60 * 24):
+        at = first + timedelta(hours=hour)
+        clock = at.astimezone(zone)
+        rows.append(f"{at:%Y-%m-%dT%H:%M:%SZ},{12 + clock.hour / 10:.1f}")
+    bring(client, key, "\n".join(rows) + "\n")
+    found = client.get(f"/api/designs/{key}/series?channel=volts").get_json()["series"]
+    begins = [datetime.fromisoformat(text).astimezone(zone) for text in found["at"]]
+    assert all((begin.hour, begin.minute) == (0, 0) for begin in begins)
+    days = [begin.date() for begin in begins]
+    assert days == [date(2026, 3, 10) + timedelta(days=day) for day in range(len(days))]
+    assert len(days) in {60, 61}
+    whole = slice(1, 59)
+    assert set(found["low"][whole]) == {12.0}
+    assert found["high"][whole] == pytest.approx([14.3] * 58, abs=1e-5)
+    assert found["mean"][whole] == pytest.approx([13.15] * 58, abs=0.06)
 
 
 def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_record(

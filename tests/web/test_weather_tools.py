@@ -81,6 +81,17 @@ def test_towns_answer_even_with_an_empty_gazetteer(client: FlaskClient, text: st
     assert answer.get_json() == []
 
 
+@pytest.mark.parametrize(
+    ("near", "status"),
+    [("", 200), ("-43.9,171.7", 200), ("here", 400), ("91,0", 400), ("1,2,3", 400), ("nan,0", 400)],
+)
+def test_towns_are_asked_for_from_a_place_on_earth(
+    client: FlaskClient, near: str, status: int
+) -> None:
+    answer = client.get("/api/towns", query_string={"text": "Timaru", "near": near})
+    assert answer.status_code == status
+
+
 def test_a_record_that_is_none_is_refused(client: FlaskClient) -> None:
     answer = client.post("/api/evaluate", json={**QUAY_STREET, "sun": {"source": "record"}})
     assert answer.status_code == 422

@@ -37,7 +37,7 @@ const router = createBrowserRouter([
       { path: "/", element: <SitesPage /> },
       { path: "/about", element: <AboutPage /> },
       { path: "/shelf", element: <ShelfPage /> },
-      { path: "/designs/:designId", element: <Navigate to="draw" replace relative="path" /> },
+      { path: "/designs/:designId", element: <Navigate to="overview" replace relative="path" /> },
       { path: "/guide", element: guide },
       { path: "/guide/:topic", element: guide },
       { path: "/designs/:designId/compare", element: <ComparePage /> },

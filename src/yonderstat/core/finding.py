@@ -1,5 +1,6 @@
 """What a finding and a caution are."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -27,9 +28,23 @@ class Finding:
     remedies: tuple[Change, ...] = ()
     claims: tuple[Claim, ...] = ()
     """The figures it asserts, each worked out again by the tests."""
+    alike: str = ""
+    """What it says of each of several things, where more than one finding says it: they are then
+    told together, under this sentence."""
     muted: str = ""
     """Why somebody lives with it, where they said so; it then stands last and no longer marks its
     step."""
+
+
+def told_together(findings: Iterable[Finding]) -> list[tuple[Finding, ...]]:
+    """Findings in their order, those that say the same of several things as one: where the first
+    of them stands. Only what is of one step and one severity, and is lived with or not, comes
+    together."""
+    groups: dict[object, list[Finding]] = {}
+    for item in findings:
+        same = (item.alike, item.step, item.severity, item.muted != "")
+        groups.setdefault(same if item.alike else item.id, []).append(item)
+    return [tuple(group) for group in groups.values()]
 
 
 @dataclass(frozen=True, slots=True)

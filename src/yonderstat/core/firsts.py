@@ -88,7 +88,8 @@ def _shelf_part(kind: ShelfKind) -> ShelfPart:
 def firsts() -> Firsts:
     """What each new row starts from. [C] sizes are common practice."""
     return Firsts(
-        load=Load(id="load", name="New load", receive_a=KnownAmps(value=0.5), tier="useful"),
+        # It counts nothing until somebody says what it takes.
+        load=Load(id="load", name="New load", receive_a=KnownAmps(value=0.0), tier="useful"),
         pattern=tuple(1.0 if hour in EVENING_H else 0.0 for hour in range(24)),
         events=Events(per_day=6.0, minutes=10.0),
         thermostat=Thermostat(when="above", at_c=KnownCelsius(value=25.0)),

@@ -29,7 +29,7 @@ from .meter_log import (
 )
 from .meter_times import ORDERS
 from .one_line import Drawing, Label, one_line
-from .papers import Paper
+from .papers import Paper, Sheet
 from .parts_table import parts_rows, write_parts
 from .places import PlaceText, PlaceTextError, locator_of, read_place
 from .sheets import SheetError, read_sheet, write_csv, write_ods
@@ -63,6 +63,7 @@ __all__ = [
     "ReadTable",
     "ReadingRecord",
     "RevisionRecord",
+    "Sheet",
     "SheetError",
     "ShelfTableError",
     "SitePoint",

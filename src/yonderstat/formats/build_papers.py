@@ -5,14 +5,12 @@ from html import escape
 
 from yonderstat.core import Report
 from yonderstat.core.design import NO_BANK_V, Design
-from yonderstat.core.words import plain
 
 from .design_report import figure, parts_table_html, runs_table_html
-from .papers import SIZES, Paper, as_pdf, page, section
+from .papers import A4, Sheet, as_pdf, page, section
 
 STYLE = """
 @page { size: %s; margin: 12mm }
-@page { @bottom-right { content: counter(page) " of " counter(pages); font: 7pt "DejaVu Sans" } }
 body { font: 8.6pt/1.34 "DejaVu Sans", sans-serif; color: #000 }
 h1 { font-size: 15pt; margin: 0 } h2 { font-size: 10.5pt; margin: 4mm 0 1mm; border-bottom: .4mm solid #000 }
 p { margin: .6mm 0 } table { border-collapse: collapse; width: 100%% } thead { display: table-header-group }
@@ -24,20 +22,20 @@ td.n, th.n { text-align: right } tr { break-inside: avoid }
 """
 
 
-def _titled(title: str, site: str, design: Design, inside: str, paper: Paper) -> str:
+def _titled(title: str, site: str, design: Design, inside: str, sheet: Sheet) -> str:
     head = f"<h1>{escape(title)}</h1><p>{escape(site)}, {escape(design.name)}</p>"
-    return page(f"{title}, {site}", STYLE % SIZES[paper], head + inside)
+    return page(f"{title}, {site}", STYLE % sheet.size, head + inside, sheet.stamp)
 
 
-def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
+def parts_html(site: str, design: Design, report: Report, sheet: Sheet = A4) -> str:
     """The parts list as a page of HTML.
 
     Parameters
     ----------
     site : str
         The name of the site.
-    paper : Paper
-        The size of the sheet.
+    sheet : Sheet
+        How it is set.
     """
     known = report.working
     named = (
@@ -45,45 +43,45 @@ def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -
         ("To buy, at most", report.build.sum_high),
         ("Weight of parts whose weight is known", report.build.weight_kg),
     )
-    sums = [f"{words}: {figure(known[key])}" for words, key in named if key]
+    sums = [f"{words}: {figure(known[key], sheet.units)}" for words, key in named if key]
     currency = f" Prices in {report.build.sum_currency}." if report.build.sum_low else ""
-    told = f"{plain(report.build.takeaway)} {'. '.join(sums)}.{currency}"
-    inside = f"<p>{escape(told)}</p>{parts_table_html(design, report)}"
-    return _titled("Parts list", site, design, inside, paper)
+    told = f"{sheet.units.said(report.build.takeaway)} {'. '.join(sums)}.{currency}"
+    inside = f"<p>{escape(told)}</p>{parts_table_html(design, report, sheet.units)}"
+    return _titled("Parts list", site, design, inside, sheet)
 
 
-def schedule_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
+def schedule_html(site: str, design: Design, report: Report, sheet: Sheet = A4) -> str:
     """The cable and fuse schedule as a page of HTML.
 
     Parameters
     ----------
     site : str
         The name of the site.
-    paper : Paper
-        The size of the sheet.
+    sheet : Sheet
+        How it is set.
     """
     inside = (
         f"<p>Sizes from {escape(report.bus.tradition_label)} tables. Your local code has "
-        f"the last word.</p>{runs_table_html(report)}"
+        f"the last word.</p>{runs_table_html(report, sheet.units)}"
     )
-    return _titled("Cable and fuse schedule", site, design, inside, paper)
+    return _titled("Cable and fuse schedule", site, design, inside, sheet)
 
 
-def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
+def labels_html(site: str, design: Design, report: Report, sheet: Sheet = A4) -> str:
     """Labels to cut out: one a fuse, and those that warn.
 
     Parameters
     ----------
     site : str
         The name of the site.
-    paper : Paper
-        The size of the sheet.
+    sheet : Sheet
+        How it is set.
     """
     known = report.working
     fuses = [
-        f"<div class=label><b>F{run.number}</b> {escape(plain(run.name))}<br>"
+        f"<div class=label><b>F{run.number}</b> {escape(sheet.units.said(run.name))}<br>"
         f"<span class=big>{known[run.fuse_a].number:g} A {escape(run.fuse_label)}</span><br>"
-        f"{run.mm2:.3g} mm², {run.length_m:.3g} m one way</div>"
+        f"{sheet.units.wire(run.mm2)}, {sheet.units.length(run.length_m)} one way</div>"
         for run in report.bus.runs
         if run.fuse_kind != "none"
     ]
@@ -116,13 +114,13 @@ def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
     inside += section(
         "For battery, controller and panels", f"<div class=labels>{''.join(warned)}</div>"
     )
-    return _titled("Labels", site, design, inside, paper)
+    return _titled("Labels", site, design, inside, sheet)
 
 
 SHEETS = {"parts": parts_html, "schedule": schedule_html, "labels": labels_html}
 
 
-def sheet_pdf(kind: str, site: str, design: Design, report: Report, paper: Paper = "a4") -> bytes:
+def sheet_pdf(kind: str, site: str, design: Design, report: Report, sheet: Sheet = A4) -> bytes:
     """One of the sheets as a PDF: `parts`, `schedule` or `labels`.
 
     Parameters
@@ -131,7 +129,7 @@ def sheet_pdf(kind: str, site: str, design: Design, report: Report, paper: Paper
         Which sheet.
     site : str
         The name of the site.
-    paper : Paper
-        The size of the sheet.
+    sheet : Sheet
+        How it is set.
     """
-    return as_pdf(SHEETS[kind](site, design, report, paper))
+    return as_pdf(SHEETS[kind](site, design, report, sheet))

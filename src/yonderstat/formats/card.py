@@ -6,10 +6,10 @@ from html import escape
 
 from yonderstat.core import Report
 from yonderstat.core.design import Design
-from yonderstat.core.words import plain
+from yonderstat.core.reader_units import ReaderUnits
 
 from .one_line import one_line
-from .papers import SIZES, Paper, one_page_pdf, page, section, table
+from .papers import A4, Sheet, one_page_pdf, page, section, table
 
 MOST_FUSES, MOST_DARK, MOST_STEPS, MOST_CAUTIONS, MOST_DRAWN = 24, 12, 7, 5, 14
 STYLE = """
@@ -29,8 +29,8 @@ DRAWING_MM = (88, 66, 48, 0)
 """How high the diagram may be, until everything else has room on the page."""
 
 
-def _list(items: Sequence[str], most: int, ordered: bool = True) -> str:
-    kept = [f"<li>{escape(plain(item))}</li>" for item in items[:most]]
+def _list(items: Sequence[str], most: int, units: ReaderUnits, ordered: bool = True) -> str:
+    kept = [f"<li>{escape(units.said(item))}</li>" for item in items[:most]]
     if len(items) > most:
         kept.append(f"<li>and {len(items) - most} more; see the app</li>")
     tag = "ol" if ordered else "ul"
@@ -102,15 +102,15 @@ def _settings(report: Report) -> str:
     )
 
 
-def _drawing(design: Design, report: Report) -> str:
+def _drawing(design: Design, report: Report, feet: bool) -> str:
     """The one-line diagram under the columns, where there is room for it."""
     if len(report.bus.runs) > MOST_DRAWN:
         return ""
-    return f"<div class=drawing>{one_line(design, report).svg}</div>"
+    return f"<div class=drawing>{one_line(design, report, feet).svg}</div>"
 
 
 def card_html(
-    site: str, design: Design, report: Report, paper: Paper = "a4", drawing_mm: int = 88
+    site: str, design: Design, report: Report, sheet: Sheet = A4, drawing_mm: int = 88
 ) -> str:
     """The card as a page of HTML.
 
@@ -118,11 +118,12 @@ def card_html(
     ----------
     site : str
         The name of the site.
-    paper : Paper
-        The size of the sheet.
+    sheet : Sheet
+        How it is set.
     drawing_mm : int
         How high the diagram may be; 0 for a card without one.
     """
+    units = sheet.units
     cards = {card.id: card for card in report.bus.cards}
     dark = next((item for item in report.build.checklists if item.id == "dark"), None)
     shed = [item.text for item in dark.items] if dark else []
@@ -131,38 +132,44 @@ def card_html(
     ]
     sections = [
         section("How long a full battery lasts without sun", _tempos(report)),
-        section("Switch off first", _list(shed, MOST_DARK)),
-        section("Connect", _list([step.text for step in cards["connect"].steps], MOST_STEPS + 3)),
-        section("Disconnect", _list([step.text for step in cards["disconnect"].steps], MOST_STEPS)),
+        section("Switch off first", _list(shed, MOST_DARK, units)),
         section(
-            "After a cut-off", _list([step.text for step in cards["restart"].steps], MOST_STEPS)
+            "Connect", _list([step.text for step in cards["connect"].steps], MOST_STEPS + 3, units)
+        ),
+        section(
+            "Disconnect",
+            _list([step.text for step in cards["disconnect"].steps], MOST_STEPS, units),
+        ),
+        section(
+            "After a cut-off",
+            _list([step.text for step in cards["restart"].steps], MOST_STEPS, units),
         ),
         section("Fuses", _fuses(report)),
         section("Resting volts and charge", _resting(report)),
         section("Charge controller settings", _settings(report)),
-        section("Safety", _list(cautions, MOST_CAUTIONS, ordered=False)),
+        section("Safety", _list(cautions, MOST_CAUTIONS, units, ordered=False)),
     ]
     call = (
         f"<p class=stop><b>Call:</b> {escape(design.build.call)}</p>" if design.build.call else ""
     )
     inside = (
         f"<h1>{escape(site[:60])}</h1><p>{escape(design.name[:80])}</p><p "
-        f"class=verdict>{escape(plain(report.verdict.headline))}</p>{call}<div "
-        f"class=columns>{''.join(sections)}</div>{_drawing(design, report) if drawing_mm else ''}"
+        f"class=verdict>{escape(units.said(report.verdict.headline))}</p>{call}<div "
+        f"class=columns>{''.join(sections)}</div>{_drawing(design, report, units.feet) if drawing_mm else ''}"
     )
-    return page(site, STYLE % (SIZES[paper], drawing_mm), inside)
+    return page(site, STYLE % (sheet.size, drawing_mm), inside, sheet.stamp)
 
 
-def card_pdf(site: str, design: Design, report: Report, paper: Paper = "a4") -> bytes:
+def card_pdf(site: str, design: Design, report: Report, sheet: Sheet = A4) -> bytes:
     """The card as a PDF of one page.
 
     Parameters
     ----------
     site : str
         The name of the site.
-    paper : Paper
-        The size of the sheet.
+    sheet : Sheet
+        How it is set.
     """
     return one_page_pdf(
-        card_html(site, design, report, paper, height_mm) for height_mm in DRAWING_MM
+        card_html(site, design, report, sheet, height_mm) for height_mm in DRAWING_MM
     )

@@ -1,22 +1,23 @@
-"""The report for the committee: verdict, findings, the diagram, runs, parts, and every figure with
-its working."""
+"""The report for the committee: one page of answer, the charts, findings, the diagram, runs, parts,
+cautions and sources; every figure with its formula is an appendix that is asked for."""
 
 import re
 from html import escape
 
 from yonderstat.core import Report
 from yonderstat.core.design import Design
-from yonderstat.core.finding import SEVERITY_ORDER
+from yonderstat.core.finding import SEVERITY_ORDER, Finding, told_together
+from yonderstat.core.reader_units import METRIC, ReaderUnits
+from yonderstat.core.rehearse import YearsReport
 from yonderstat.core.steps import STEPS
-from yonderstat.core.words import plain
 from yonderstat.core.working import Quantity
 
 from .one_line import one_line
-from .papers import SIZES, Paper, as_pdf, page, section, table
+from .papers import A4, Sheet, as_pdf, page, section, table
+from .report_charts import load_bars, month_strip, volts_of_loads, year_of_charge
 
 STYLE = """
 @page { size: %s; margin: 14mm }
-@page { @bottom-right { content: counter(page) " of " counter(pages); font: 7pt "DejaVu Sans" } }
 body { font: 8.4pt/1.32 "DejaVu Sans", sans-serif; color: #000 }
 h1 { font-size: 17pt; margin: 0 } h2 { font-size: 11pt; margin: 4mm 0 1mm; border-bottom: .4mm solid #000 }
 h3 { font-size: 8.8pt; margin: 2mm 0 .4mm } p { margin: .6mm 0 }
@@ -24,37 +25,74 @@ table { border-collapse: collapse; width: 100%% }
 td, th { text-align: left; padding: .3mm 1.4mm .3mm 0; vertical-align: top; border-bottom: .1mm solid #999 }
 td.n, th.n { text-align: right }
 .verdict { font-size: 12pt; font-weight: bold } .small { font-size: 7pt }
+.next { break-before: page } section.chart { break-inside: avoid }
 svg { width: 100%%; height: auto; max-height: 120mm }
 """
 SEVERITIES = {"stop": "Stop", "fix": "Fix", "mind": "Note", "good": "Good"}
-UNITS = {"A·h": "Ah", "W·h": "Wh", "share": "%", "money": ""}
+MOST_FIRST = 3
+"""Of what is to be done first, on the first page."""
 
 
-def figure(quantity: Quantity | None) -> str:
+def figure(quantity: Quantity | None, units: ReaderUnits = METRIC) -> str:
     """A figure as it is read; a dash where there is none."""
     if quantity is None or quantity.value is None:
         return "–"
-    value = 100.0 * quantity.value if quantity.unit == "share" else quantity.value
-    unit = UNITS.get(quantity.unit, quantity.unit)
-    return f"{value:,.3g} {unit}".strip() if abs(value) < 1000 else f"{value:,.0f} {unit}".strip()
+    return units.figure(quantity.value, quantity.unit)
 
 
-def _figures(report: Report) -> str:
+def _figures(design: Design, report: Report, units: ReaderUnits) -> str:
+    known, build = report.working, report.build
     rows = [
-        (item.label, figure(report.working.get(item.key)), item.beside)
+        (item.label, figure(known.get(item.key), units), item.beside)
         for item in report.verdict.figures
     ]
+    if build.sum_low and build.sum_high:
+        cost = f"{figure(known[build.sum_low])} to {figure(known[build.sum_high])}"
+        rows.append(("Cost of what is to be bought", cost, build.sum_currency))
+    if build.weight_kg:
+        weight = figure(known[build.weight_kg], units)
+        rows.append(("Weight", weight, "of the parts whose weight is known"))
+    if design.build.call:
+        rows.append(("Who answers", design.build.call, ""))
     return table(rows, frozenset({1}))
 
 
-def _findings(report: Report) -> str:
+def _first(report: Report, units: ReaderUnits) -> str:
+    """What is to be done first: the gravest that nobody lives with."""
+    grave = [
+        item for item in report.findings if item.severity in {"stop", "fix"} and not item.muted
+    ]
+    ranked = sorted(grave, key=lambda item: SEVERITY_ORDER.index(item.severity))
+    told = [
+        f"<li>{SEVERITIES[group[0].severity]}: {escape(units.said(_head(group)))}</li>"
+        for group in told_together(ranked)
+    ]
+    more = len(told) - MOST_FIRST
+    rest = f"<p>{more} more under Findings.</p>" if more > 0 else ""
+    return f"<ol>{''.join(told[:MOST_FIRST])}</ol>{rest}" if told else ""
+
+
+def _head(group: tuple[Finding, ...]) -> str:
+    return group[0].alike if len(group) > 1 else group[0].sentence
+
+
+def _findings(report: Report, units: ReaderUnits) -> str:
     labels = {step.id: step.label for step in STEPS}
+    ranked = sorted(report.findings, key=lambda item: SEVERITY_ORDER.index(item.severity))
     found = []
-    for item in sorted(report.findings, key=lambda item: SEVERITY_ORDER.index(item.severity)):
-        accepted = f" <i>Accepted: {escape(item.muted)}</i>" if item.muted else ""
+    for group in told_together(ranked):
+        first, several = group[0], len(group) > 1
+        each = "".join(f"<li>{escape(units.said(item.sentence))}</li>" for item in group)
+        whys = "".join(
+            f"<p>{escape(units.said(why))}</p>" for why in dict.fromkeys(item.why for item in group)
+        )
+        accepted = "".join(
+            f"<p><i>Accepted: {escape(reason)}</i></p>"
+            for reason in dict.fromkeys(item.muted for item in group if item.muted)
+        )
         found.append(
-            f"<h3>{SEVERITIES[item.severity]}, {escape(labels[item.step])}: "
-            f"{escape(plain(item.sentence))}</h3><p>{escape(plain(item.why))}{accepted}</p>"
+            f"<h3>{SEVERITIES[first.severity]}, {escape(labels[first.step])}: "
+            f"{escape(units.said(_head(group)))}</h3>{f'<ul>{each}</ul>' if several else ''}{whys}{accepted}"
         )
     return "".join(found)
 
@@ -74,7 +112,7 @@ def _loads(design: Design, report: Report) -> str:
     return table(rows, frozenset({2, 3, 4}), ("Load", "Priority", "On", "Transmitting", "A day"))
 
 
-def runs_table_html(report: Report) -> str:
+def runs_table_html(report: Report, units: ReaderUnits = METRIC) -> str:
     """Every run of wire, with what carries and protects it."""
     known = report.working
     rows = [
@@ -82,8 +120,8 @@ def runs_table_html(report: Report) -> str:
             f"F{run.number}",
             run.name,
             run.fed_from_name,
-            f"{run.length_m:.3g} m",
-            f"{run.mm2:.3g} mm²",
+            units.length(run.length_m),
+            units.wire(run.mm2),
             "none"
             if run.fuse_kind == "none"
             else f"{run.fuse_label} {known[run.fuse_a].number:g} A",
@@ -130,16 +168,16 @@ def _volts(report: Report) -> str:
     return table(rows, frozenset(range(2, 8)), heading)
 
 
-def parts_table_html(design: Design, report: Report) -> str:
+def parts_table_html(design: Design, report: Report, units: ReaderUnits = METRIC) -> str:
     """The parts list, with what is there and where it sits."""
     known, own = report.working, {part.id: part for part in design.build.parts}
     rows = [
         (
             line.name,
-            figure(known[line.quantity]),
-            figure(known[line.buy]),
+            figure(known[line.quantity], units),
+            figure(known[line.buy], units),
             figure(known.get(line.cost or "")),
-            figure(known.get(line.weight_kg or "")),
+            figure(known.get(line.weight_kg or ""), units),
             own[line.id].where if line.id in own else "",
         )
         for line in report.build.lines
@@ -147,7 +185,7 @@ def parts_table_html(design: Design, report: Report) -> str:
     return table(
         rows,
         frozenset({1, 2, 3, 4}),
-        ("Part", "Needed", "Cost of what to buy", "Cost", "Weight", "Where"),
+        ("Part", "Needed", "To buy", "Cost", "Weight", "Where"),
     )
 
 
@@ -155,7 +193,7 @@ OF_A_SERIES = re.compile(r"\.\d\d$|^bus\.walk\.|^parts\..*\.(quantity|buy|cost|k
 """Figures of a month, a hop or a part: told once above, not twelve times with the same working."""
 
 
-def _workings(report: Report) -> str:
+def _workings(report: Report, units: ReaderUnits) -> str:
     """Every figure that is not one of a series: what it is, how it came about, and from what."""
     told = []
     for quantity in report.working.values():
@@ -166,9 +204,9 @@ def _workings(report: Report) -> str:
             for item in quantity.inputs
             if item.value is not None
         )
-        label, how = escape(plain(quantity.label)), escape(quantity.formula)
+        label, how = escape(units.said(quantity.label)), escape(quantity.formula)
         told.append(
-            f"<p><b>{label}: {escape(figure(quantity))}</b> = {how}. {escape(inputs)} "
+            f"<p><b>{label}: {escape(figure(quantity, units))}</b> = {how}. {escape(inputs)} "
             f"[{escape(quantity.source)}]</p>"
         )
     # Paragraphs are set several times as fast as a table of as many rows.
@@ -180,45 +218,114 @@ def _sources(report: Report) -> str:
     return f"<div class=small>{table(rows)}</div>"
 
 
-def report_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
+def _worst_year(years: YearsReport | None) -> str:
+    """The year in which most is missing, and what it comes to."""
+    worst = next((band for band in years.bands if band.name == "worst"), None) if years else None
+    if years is None or worst is None:
+        return ""
+    marked = " A black mark is a day that loses power." if min(map(min, worst.percent)) <= 0 else ""
+    told = f"The lowest charge of each day. {years.band_sentence}{marked}"
+    return f"<p>{escape(told)}</p>{year_of_charge(worst)}"
+
+
+def _charts(design: Design, report: Report) -> str:
+    """The charts, each with what it shows in words."""
+    told = [
+        ("Amp-hours a day by load", report.draw.share_takeaway, load_bars(design, report)),
+        (
+            "Volts at each load",
+            "Black: battery full. Grey: half of what may be used. White: lowest charge allowed. "
+            "The stroke is what the load needs.",
+            volts_of_loads(report),
+        ),
+    ]
+    return "".join(
+        f"<section class=chart><h3>{escape(title)}</h3><p>{escape(words)}</p>{svg}</section>"
+        for title, words, svg in told
+        if svg
+    )
+
+
+def _cautions(report: Report, units: ReaderUnits) -> str:
+    told = dict.fromkeys(caution.text for caution in report.cautions)
+    items = "".join(f"<li>{escape(units.said(text))}</li>" for text in told)
+    return f"<ul>{items}</ul>" if items else ""
+
+
+LOCAL_CODE = (
+    "Check your local code. Where it asks for a licensed person, hire one. This plan is a "
+    "calculation, not a guarantee."
+)
+
+
+def report_html(
+    site: str,
+    design: Design,
+    report: Report,
+    sheet: Sheet = A4,
+    years: YearsReport | None = None,
+    formulas: bool = False,
+) -> str:
     """The report as a page of HTML.
 
     Parameters
     ----------
     site : str
         The name of the site.
-    paper : Paper
-        The size of the sheet.
+    sheet : Sheet
+        How it is set.
+    years : YearsReport, optional
+        The weather years, for the chart of the worst of them.
+    formulas : bool
+        Whether every figure is told with its formula and inputs at the end.
     """
-    inside = (
+    units, verdict = sheet.units, report.verdict
+    answer = (
         f"<h1>{escape(site)}</h1><p>{escape(design.name)}</p>"
-        f"<p class=verdict>{escape(plain(report.verdict.headline))}</p>"
-        f"<p>{escape(plain(report.verdict.rest))}</p>"
-        + section("The verdict in figures", _figures(report))
-        + section("Findings", _findings(report))
+        f"<p class=verdict>{escape(units.said(verdict.headline))}</p>"
+        f"<p>{escape(units.said(verdict.rest))} {escape(verdict.judged_on)}</p>"
+        + section("By month", f"<p>Per cent {escape(verdict.share_of)}</p>{month_strip(report)}")
+        + section("In figures", _figures(design, report, units))
+        + section("To do first", _first(report, units))
+        + section("Charge through the worst year", _worst_year(years))
+        + f"<p>{LOCAL_CODE}</p>"
+    )
+    more = (
+        section("Charts", _charts(design, report))
+        + section("Findings", _findings(report, units))
         + section("Loads", _loads(design, report))
         + section("Volts at every load", _volts(report))
-        + section("One-line diagram", one_line(design, report).svg)
-        + section("Cables and fuses", runs_table_html(report))
-        + section("Parts", parts_table_html(design, report))
-        + section("How each figure was worked out", _workings(report))
+        + section("One-line diagram", one_line(design, report, units.feet).svg)
+        + section("Cables and fuses", runs_table_html(report, units))
+        + section("Parts", parts_table_html(design, report, units))
+        + section("Cautions", _cautions(report, units))
         + section("Sources", _sources(report))
-        + (
-            "<p>Check your local code. Where it asks for a licensed person, hire one. This "
-            "plan is a calculation, not a guarantee.</p>"
-        )
     )
-    return page(site, STYLE % SIZES[paper], inside)
+    if formulas:
+        more += section("How each figure was worked out", _workings(report, units))
+    inside = f"{answer}<div class=next>{more}</div>"
+    return page(site, STYLE % sheet.size, inside, sheet.stamp)
 
 
-def report_pdf(site: str, design: Design, report: Report, paper: Paper = "a4") -> bytes:
-    """The report as a PDF.
+def report_pdf(
+    site: str,
+    design: Design,
+    report: Report,
+    sheet: Sheet = A4,
+    years: YearsReport | None = None,
+    formulas: bool = False,
+) -> bytes:
+    """The report as a PDF; see `report_html`.
 
     Parameters
     ----------
     site : str
         The name of the site.
-    paper : Paper
-        The size of the sheet.
+    sheet : Sheet
+        How it is set.
+    years : YearsReport, optional
+        The weather years.
+    formulas : bool
+        Whether every figure is told with its formula.
     """
-    return as_pdf(report_html(site, design, report, paper))
+    return as_pdf(report_html(site, design, report, sheet, years, formulas))

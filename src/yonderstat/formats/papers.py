@@ -1,11 +1,37 @@
 """What the papers share: HTML set as PDF, black on white, that brings nothing in from outside."""
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from html import escape
 from typing import Literal
 
+from yonderstat.core.reader_units import METRIC, ReaderUnits
+
 Paper = Literal["a4", "letter"]
 SIZES = {"a4": "210mm 297mm", "letter": "8.5in 11in"}
+FOOT = """
+@page { @bottom-left { content: element(stamp) }
+  @bottom-right { content: counter(page) " of " counter(pages); font: 7pt "DejaVu Sans" } }
+.stamp { position: running(stamp); font: 7pt "DejaVu Sans" }
+"""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheet:
+    """How a paper is set: its size, the units of whoever reads it, and what stands at the foot of
+    every sheet."""
+
+    paper: Paper = "a4"
+    units: ReaderUnits = METRIC
+    stamp: str = ""
+
+    @property
+    def size(self) -> str:
+        """Of the sheet, as a style sheet has it."""
+        return SIZES[self.paper]
+
+
+A4 = Sheet()
 
 
 def section(title: str, inside: str) -> str:
@@ -40,7 +66,7 @@ def table(
     return f"<table>{head}<tbody>{body}</tbody></table>" if body else ""
 
 
-def page(title: str, style: str, inside: str) -> str:
+def page(title: str, style: str, inside: str, stamp: str = "") -> str:
     """A whole document.
 
     Parameters
@@ -49,10 +75,13 @@ def page(title: str, style: str, inside: str) -> str:
         Its style sheet.
     inside : str
         What stands in its body.
+    stamp : str
+        What stands at the foot of each of its sheets.
     """
+    foot = f"<div class=stamp>{escape(stamp)}</div>"
     return (
         f"<!doctype html><html lang=en><head><meta charset=utf-8><title>{escape(title)}</title>"
-        f"<style>{style}</style></head><body>{inside}</body></html>"
+        f"<style>{style}{FOOT}</style></head><body>{foot}{inside}</body></html>"
     )
 
 
@@ -77,7 +106,7 @@ def one_page_pdf(tries: Iterable[str]) -> bytes:
             break
     if set_ is None:
         raise ValueError("there is nothing to set")
-    return bytes(set_.write_pdf())
+    return bytes(set_.write_pdf(pdf_tags=True))
 
 
 def as_pdf(html: str) -> bytes:
@@ -85,4 +114,4 @@ def as_pdf(html: str) -> bytes:
     # It takes half a second to import, and few people print.
     from weasyprint import HTML
 
-    return bytes(HTML(string=html, url_fetcher=_nothing_from_outside).write_pdf())
+    return bytes(HTML(string=html, url_fetcher=_nothing_from_outside).write_pdf(pdf_tags=True))

@@ -144,9 +144,9 @@ class Archive:
                     ) from error
                 raise
 
-    def towns(self, text: str) -> list[Town]:
+    def towns(self, text: str, near: tuple[float, float] | None = None) -> list[Town]:
         """Towns of a name or one much like it; see `find_towns`."""
-        return find_towns(self._engine, text)
+        return find_towns(self._engine, text, near)
 
     def sites(
         self, offset: int = 0, limit: int | None = None, only: frozenset[UUID] | None = None

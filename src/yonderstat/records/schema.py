@@ -347,7 +347,8 @@ class CreatedRow(Base):
 
 
 class TownRow(Base):
-    """A town of the packaged gazetteer. `plain` is its name in small letters without accents."""
+    """A town of the packaged gazetteer. `plain` is its name in small letters without accents,
+    `spellings` its other names likewise, each on a line of its own between two line ends."""
 
     __tablename__ = "towns"
     __table_args__ = (
@@ -357,11 +358,18 @@ class TownRow(Base):
             postgresql_using="gin",
             postgresql_ops={"plain": "gin_trgm_ops"},
         ),
+        Index(
+            "towns_by_spelling",
+            "spellings",
+            postgresql_using="gin",
+            postgresql_ops={"spellings": "gin_trgm_ops"},
+        ),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(Text)
     plain: Mapped[str] = mapped_column(Text)
+    spellings: Mapped[str] = mapped_column(Text, server_default="")
     country: Mapped[str] = mapped_column(Text)
     latitude_deg: Mapped[float] = mapped_column(Double)
     longitude_deg: Mapped[float] = mapped_column(Double)

@@ -3,7 +3,7 @@
 import io
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta, tzinfo
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -37,10 +37,10 @@ OUT = f"""
 """
 THIN = """
     select bucket, told.low, told.mean, told.high
-    from generate_series(cast(:first as timestamptz), :last, make_interval(secs => :width_s)) bucket,
+    from unnest(cast(:begins as timestamptz[]), cast(:ends as timestamptz[])) stretch(bucket, ends),
     lateral (
         select min({channel}) low, avg({channel}) mean, max({channel}) high from samples
-        where site_id = :site and at >= bucket and at < bucket + make_interval(secs => :width_s) and at <= :last
+        where site_id = :site and at >= bucket and at < ends and at <= :last
     ) told
     where told.low is not null order by bucket
 """
@@ -50,6 +50,26 @@ MOVE = f"""
     from brought order by at
     on conflict (site_id, at) do nothing
 """
+
+
+DAILY_FROM = timedelta(days=30)
+"""A longer stretch is told by whole days."""
+
+
+def _edges(first: datetime, last: datetime, points: int, zone: tzinfo) -> list[datetime]:
+    """Where buckets begin and end: of equal time, or from midnight to midnight by a clock."""
+    if last - first < DAILY_FROM:
+        # The last moment begins a bucket of its own.
+        width = max((last - first) / (points - 1), timedelta(seconds=1))
+        count = int((last - first) / width) + 1
+        return [first + width * number for number in range(count + 1)]
+    begin = first.astimezone(zone).replace(hour=0, minute=0, second=0, microsecond=0)
+    each = -(-(last - begin) // timedelta(days=points - 1)) if points > 1 else 1
+    step, edges = timedelta(days=max(each, 1)), [begin]
+    # Days are added by the clock on the wall: one of them has 23 hours, one 25.
+    while edges[-1] <= last:
+        edges.append(edges[-1] + step)
+    return edges
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,9 +195,16 @@ class Samples:
             return Span(rows, first, last)
 
     def thinned(
-        self, site_id: UUID, channel: str, first: datetime, last: datetime, points: int
+        self,
+        site_id: UUID,
+        channel: str,
+        first: datetime,
+        last: datetime,
+        points: int,
+        zone: tzinfo = UTC,
     ) -> Thinned:
-        """A channel between two moments, in at most so many buckets of equal time.
+        """A channel between two moments, in at most so many buckets of equal time: from a month on
+        whole days by the site's clock, so that day and night are its band and not its zigzag.
 
         Parameters
         ----------
@@ -189,12 +216,13 @@ class Samples:
             Until when.
         points : int
             At most so many buckets.
+        zone : tzinfo
+            Whose days.
         """
         if channel not in CHANNELS:
             raise ValueError(f"there is no channel {channel}")
-        # The last moment begins a bucket of its own.
-        width_s = max((last - first).total_seconds() / (points - 1), 1.0)
-        asked = {"site": site_id, "first": first, "last": last, "width_s": width_s}
+        edges = _edges(first, last, points, zone)
+        asked = {"site": site_id, "last": last, "begins": edges[:-1], "ends": edges[1:]}
         with Session(self._engine) as session:
             # A bucket is a walk along the index; the planner takes it for much of the table and
             # would read it whole.

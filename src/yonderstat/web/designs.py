@@ -10,11 +10,14 @@ from sqlalchemy import Engine
 from yonderstat.core import Difference, Report, differences
 from yonderstat.core.design import Design, document_of
 from yonderstat.core.parts import Step, between, items_of
+from yonderstat.core.reader_units import ReaderUnits
+from yonderstat.core.rehearse import years_report
 from yonderstat.core.station import StationModel
 from yonderstat.core.sun import sun_tracks, tilt_map
 from yonderstat.formats import (
     SHEETS,
     Paper,
+    Sheet,
     card_pdf,
     load_rows,
     one_line,
@@ -45,6 +48,9 @@ from .patching import apply_patch, plain_operation
 from .problems import Problem
 from .transfer import ODS_TYPE, TakenAway
 from .views import changed_since, design_view, next_steps, whole_report
+
+READER = ("length", "degrees")
+"""What a paper is asked for beside its size: the units of whoever reads it."""
 
 
 def designs_api(archive: Archive, engine: Engine) -> Api:
@@ -232,13 +238,14 @@ def designs_api(archive: Archive, engine: Engine) -> Api:
         access="read",
         file="application/pdf",
         query=("paper",),
+        options=READER,
     )
-    def print_card(design_id: UUID, paper: str) -> TakenAway:
-        """The site card for the wall, one page of PDF; `paper` is “a4” or “letter”."""
-        if paper not in PAPERS:
-            raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
+    def print_card(design_id: UUID, paper: str, length: str, degrees: str) -> TakenAway:
+        """The site card for the wall, one page of PDF; `paper` is “a4” or “letter”, `length`
+        “metric” or “feet”, `degrees` “C” or “F”."""
         stored = archive.design(design_id)
-        card = card_pdf(stored.site_name, stored.design, report_on(stored), PAPERS[paper])
+        sheet = _sheet(stored, paper, length, degrees)
+        card = card_pdf(stored.site_name, stored.design, report_on(stored), sheet)
         return TakenAway(f"{file_name(stored)}-card.pdf", card)
 
     @api.operation(
@@ -247,14 +254,25 @@ def designs_api(archive: Archive, engine: Engine) -> Api:
         access="read",
         file="application/pdf",
         query=("paper",),
+        options=(*READER, "formulas"),
     )
-    def print_report(design_id: UUID, paper: str) -> TakenAway:
-        """The whole report as PDF: verdict, findings, diagram, runs, parts, every figure with its
-        working."""
-        if paper not in PAPERS:
-            raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
+    def print_report(
+        design_id: UUID, paper: str, length: str, degrees: str, formulas: str
+    ) -> TakenAway:
+        """The report as PDF: one page of answer, then charts, findings, diagram, runs, parts,
+        cautions and sources; with `formulas=yes` every figure with its formula as well."""
         stored = archive.design(design_id)
-        told = report_pdf(stored.site_name, stored.design, report_on(stored), PAPERS[paper])
+        sheet = _sheet(stored, paper, length, degrees)
+        if formulas not in {"", "yes", "no"}:
+            raise Problem(400, "bad-query", "“formulas” must be “yes” or “no”")
+        told = report_pdf(
+            stored.site_name,
+            stored.design,
+            report_on(stored),
+            sheet,
+            years_report(stored.design),
+            formulas == "yes",
+        )
         return TakenAway(f"{file_name(stored)}-report.pdf", told)
 
     @api.operation(
@@ -263,17 +281,15 @@ def designs_api(archive: Archive, engine: Engine) -> Api:
         access="read",
         file="application/pdf",
         query=("kind", "paper"),
+        options=READER,
     )
-    def print_sheet(design_id: UUID, kind: str, paper: str) -> TakenAway:
+    def print_sheet(design_id: UUID, kind: str, paper: str, length: str, degrees: str) -> TakenAway:
         """A sheet as PDF: `kind` is “parts”, “schedule” (cables and fuses) or “labels”."""
-        if paper not in PAPERS or kind not in SHEETS:
-            raise Problem(
-                400,
-                "bad-query",
-                "“kind” must be “parts”, “schedule” or “labels”, “paper” “a4” or “letter”",
-            )
+        if kind not in SHEETS:
+            raise Problem(400, "bad-query", "“kind” must be “parts”, “schedule” or “labels”")
         stored = archive.design(design_id)
-        told = sheet_pdf(kind, stored.site_name, stored.design, report_on(stored), PAPERS[paper])
+        sheet = _sheet(stored, paper, length, degrees)
+        told = sheet_pdf(kind, stored.site_name, stored.design, report_on(stored), sheet)
         return TakenAway(f"{file_name(stored)}-{kind}.pdf", told)
 
     @api.operation("GET", "/api/designs/{design_id}/parts.ods", access="read", file=ODS_TYPE)
@@ -324,6 +340,20 @@ def _other(engine: Engine, words: dict[str, str]) -> UUID:
 
 
 PAPERS: dict[str, Paper] = {"a4": "a4", "letter": "letter"}
+
+
+def _sheet(stored: StoredDesign, paper: str, length: str, degrees: str) -> Sheet:
+    """How a paper is set for its reader, with what it is of at its foot."""
+    if paper not in PAPERS:
+        raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
+    if length not in {"", "metric", "feet"} or degrees not in {"", "C", "F"}:
+        raise Problem(400, "bad-query", "“length” must be “metric” or “feet”, “degrees” “C” or “F”")
+    return Sheet(
+        paper=PAPERS[paper],
+        units=ReaderUnits(feet=length == "feet", fahrenheit=degrees == "F"),
+        stamp=f"{stored.site_name}, {stored.design.name}, revision {stored.revision}, "
+        f"saved {stored.saved_at:%Y-%m-%d}",
+    )
 
 
 def _loads_ods(stored: StoredDesign) -> TakenAway:

@@ -10,6 +10,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 from sqlalchemy import Engine
 
 from yonderstat.addresses import AddressError, address_of, web_address
+from yonderstat.core.design import Design
 from yonderstat.core.design.base import Name
 from yonderstat.core.live import Forecast, title_of
 from yonderstat.core.log import CHANNELS
@@ -18,6 +19,7 @@ from yonderstat.records import Alarm, Archive, Endpoint, LiveBook, LiveSite, Sam
 from .access import principal
 from .actors import current_actor
 from .api import Api, Body, model_fault
+from .clocks import zone_of
 from .problems import Problem
 
 DOWN_AFTER = timedelta(seconds=15)
@@ -237,8 +239,11 @@ def live_api(archive: Archive, engine: Engine) -> Api:
         last = book.site(site_id).device_at or samples.span(site_id).last
         if last is None:
             return LiveSeries(channel, Thinned([], [], [], []))
+        stored = archive.design(design_id)
+        # A design that cannot be read hides nothing of what its devices said.
+        zone = zone_of(stored) if isinstance(stored.read, Design) else UTC
         return LiveSeries(
-            channel, samples.thinned(site_id, channel, last - SPANS[span], last, MOST_POINTS)
+            channel, samples.thinned(site_id, channel, last - SPANS[span], last, MOST_POINTS, zone)
         )
 
     @api.operation(

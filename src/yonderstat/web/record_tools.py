@@ -4,6 +4,7 @@ import logging
 from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta, tzinfo
+from itertools import pairwise
 from typing import Any
 from uuid import UUID
 
@@ -164,7 +165,9 @@ class Planned:
         first = np.array(
             [hour_of_year(moment.astimezone(zone)) for moment in moments], dtype=np.int64
         )
-        apart = (moments[-1] - moments[0]) / max(len(moments) - 1, 1)
+        # Where the record has gaps, buckets are missing: the shortest way between two is a bucket.
+        gaps = [after - before for before, after in pairwise(moments)]
+        apart = min(gaps, default=timedelta())
         return planned_band(years, first, round(apart / timedelta(hours=1)))
 
 
@@ -332,7 +335,7 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         first, last = _moment(words["from"], span.first), _moment(words["to"], span.last)
         if first is None or last is None or first >= last:
             return SeriesView(channel, Thinned([], [], [], []), None)
-        series = samples.thinned(stored.site_id, channel, first, last, MOST_POINTS)
+        series = samples.thinned(stored.site_id, channel, first, last, MOST_POINTS, zone_of(stored))
         return SeriesView(channel, series, planned.band(stored, channel, series.at))
 
     @api.operation("DELETE", "/api/designs/{design_id}/record", access="edit", answer=BroughtIn)

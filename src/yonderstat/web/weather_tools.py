@@ -1,5 +1,6 @@
 """What the Sun step brings in from outside: weather files, and towns by name."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,6 +11,7 @@ from yonderstat.formats import MOST_CHARACTERS, WeatherFileError, locator_of, re
 from yonderstat.records import Archive
 
 from .api import Api, model_fault
+from .problems import Problem
 from .transfer import Uploaded
 
 
@@ -38,6 +40,8 @@ class TownView:
     latitude_deg: float
     longitude_deg: float
     locator: str
+    known_as: str
+    """The spelling it was found by, where that is not its name here; else empty."""
 
 
 def _months(record: WeatherRecord) -> tuple[RecordMonth, ...]:
@@ -46,6 +50,19 @@ def _months(record: WeatherRecord) -> tuple[RecordMonth, ...]:
     return tuple(
         RecordMonth(int(part.size), float(np.mean(part)) if part.size else None) for part in chosen
     )
+
+
+def _near(text: str) -> tuple[float, float] | None:
+    """The place a search is asked from; none where none is given."""
+    if not text:
+        return None
+    try:
+        latitude_deg, longitude_deg = (float(part) for part in text.split(","))
+    except ValueError:
+        latitude_deg = longitude_deg = math.nan
+    if not (abs(latitude_deg) <= 90 and abs(longitude_deg) <= 180):
+        raise Problem(400, "bad-query", "“near” must be a latitude and a longitude: -43.9,171.7")
+    return latitude_deg, longitude_deg
 
 
 def weather_tools_api(archive: Archive) -> Api:
@@ -69,10 +86,18 @@ def weather_tools_api(archive: Archive) -> Api:
         return ReadWeather(record, _months(record))
 
     @api.operation(
-        "GET", "/api/towns", access="read", about="nothing", answer=list[TownView], query=("text",)
+        "GET",
+        "/api/towns",
+        access="read",
+        about="nothing",
+        answer=list[TownView],
+        query=("text",),
+        options=("near",),
     )
-    def search_towns(text: str) -> list[TownView]:
-        """Towns of a name or one much like it, the likeliest first; none is an empty list."""
+    def search_towns(text: str, near: str) -> list[TownView]:
+        """Towns of a name, another spelling of it or one much like it, the likeliest first; none is
+        an empty list. `near` is a latitude and a longitude, “-43.9,171.7”: of two alike the nearer
+        comes first."""
         return [
             TownView(
                 town.name,
@@ -80,8 +105,9 @@ def weather_tools_api(archive: Archive) -> Api:
                 town.latitude_deg,
                 town.longitude_deg,
                 locator_of(town.latitude_deg, town.longitude_deg),
+                town.known_as,
             )
-            for town in archive.towns(text[:80])
+            for town in archive.towns(text[:80], _near(near))
         ]
 
     return api

@@ -132,7 +132,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The site card for the wall, one page of PDF; `paper` is “a4” or “letter”. */
+        /** The site card for the wall, one page of PDF; `paper` is “a4” or “letter”, `length` “metric” or “feet”, `degrees` “C” or “F”. */
         get: operations["print_card"];
         put?: never;
         post?: never;
@@ -564,7 +564,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole report as PDF: verdict, findings, diagram, runs, parts, every figure with its working. */
+        /** The report as PDF: one page of answer, then charts, findings, diagram, runs, parts, cautions and sources; with `formulas=yes` every figure with its formula as well. */
         get: operations["print_report"];
         put?: never;
         post?: never;
@@ -1370,7 +1370,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Towns of a name or one much like it, the likeliest first; none is an empty list. */
+        /** Towns of a name, another spelling of it or one much like it, the likeliest first; none is an empty list. `near` is a latitude and a longitude, “-43.9,171.7”: of two alike the nearer comes first. */
         get: operations["search_towns"];
         put?: never;
         post?: never;
@@ -3346,6 +3346,11 @@ export interface components {
          *     one.
          */
         Finding: {
+            /**
+             * Alike
+             * @default
+             */
+            alike: string;
             /**
              * Claims
              * @default []
@@ -9751,6 +9756,8 @@ export interface components {
         TownView: {
             /** Country */
             country: string;
+            /** Known As */
+            known_as: string;
             /** Latitude Deg */
             latitude_deg: number;
             /** Locator */
@@ -10408,6 +10415,8 @@ export interface operations {
         parameters: {
             query: {
                 paper: string;
+                length?: string;
+                degrees?: string;
             };
             header?: never;
             path: {
@@ -10417,7 +10426,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The site card for the wall, one page of PDF; `paper` is “a4” or “letter”. */
+            /** @description The site card for the wall, one page of PDF; `paper` is “a4” or “letter”, `length` “metric” or “feet”, `degrees` “C” or “F”. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -11467,6 +11476,9 @@ export interface operations {
         parameters: {
             query: {
                 paper: string;
+                length?: string;
+                degrees?: string;
+                formulas?: string;
             };
             header?: never;
             path: {
@@ -11476,7 +11488,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The whole report as PDF: verdict, findings, diagram, runs, parts, every figure with its working. */
+            /** @description The report as PDF: one page of answer, then charts, findings, diagram, runs, parts, cautions and sources; with `formulas=yes` every figure with its formula as well. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -11632,6 +11644,8 @@ export interface operations {
             query: {
                 kind: string;
                 paper: string;
+                length?: string;
+                degrees?: string;
             };
             header?: never;
             path: {
@@ -13203,6 +13217,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
+                near?: string;
             };
             header?: never;
             path?: never;
@@ -13210,7 +13225,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Towns of a name or one much like it, the likeliest first; none is an empty list. */
+            /** @description Towns of a name, another spelling of it or one much like it, the likeliest first; none is an empty list. `near` is a latitude and a longitude, “-43.9,171.7”: of two alike the nearer comes first. */
             200: {
                 headers: {
                     [name: string]: unknown;

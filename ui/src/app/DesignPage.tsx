@@ -8,13 +8,13 @@ import { HelpLine } from "../kit/HelpLine";
 import { DesignTabs } from "./DesignTabs";
 import { EnergyLine } from "./EnergyLine";
 import { InTrouble } from "./InTrouble";
-import { Margin, useMarginShown } from "./Margin";
+import { type At, Margin, useMarginShown } from "./Margin";
 import { Notices } from "./Notices";
 import { NotThere } from "./NotThere";
 import { Overlays } from "./Overlays";
 import { Rundown } from "./Rundown";
 import { SaveLine } from "./SaveLine";
-import { CHECK, PAGES, type PageId, STEPS, type StepId } from "./steps";
+import { CHECK, OVERVIEW, PAGES, type PageId, STEPS, type StepId } from "./steps";
 import { TopBar } from "./TopBar";
 import { useArrival } from "./useArrival";
 import { useCommands } from "./useCommands";
@@ -22,7 +22,7 @@ import { useDesignEditor } from "./useDesignEditor";
 import { useCommonKeys, useKey } from "./useKeys";
 import { VerdictLine } from "./VerdictLine";
 
-function useDesignKeys({ view, editor }: Desk, step: StepId) {
+function useDesignKeys({ view, editor }: Desk, step: At) {
   const navigate = useNavigate();
   const attention = useAttention();
   const isMarginShown = useMarginShown(view.report.findings, step);
@@ -40,6 +40,7 @@ function useDesignKeys({ view, editor }: Desk, step: StepId) {
     const key = focused ?? attention.trail.at(-1) ?? view.report.verdict.figure;
     if (key) attention.ask(key);
   }, [attention.trail, view.report]);
+  useKey("0", () => void navigate(`/designs/${view.id}/overview`), [view.id]);
   useKey("r", () => void navigate(`/designs/${view.id}/check`), [view.id]);
   useKey("f", () => attention.show("findings"));
   useKey("c", () => attention.show("cautions"));
@@ -55,7 +56,7 @@ function Frame({ desk, step }: { desk: Desk; step: StepId | PageId }) {
   const { view, editor } = desk;
   const commands = useCommands(desk);
   const page = PAGES.find((item) => item.id === step);
-  const said = page ? "log" : (step as StepId);
+  const said = page && page !== OVERVIEW ? "log" : (step as At);
   useDesignKeys(desk, said);
   const entry = page ?? STEPS.find((item) => item.id === step);
   const Screen = entry?.screen;

@@ -5,7 +5,8 @@ import { type MarginTab, useAttention } from "../kit/attention";
 import { useDesk } from "../kit/context";
 import { Mark } from "../kit/Mark";
 import { editsOf } from "../kit/remedy";
-import type { StepId } from "./steps";
+import { headOf, toldTogether } from "../kit/told";
+import { OVERVIEW, type StepId } from "./steps";
 import { IconButton } from "./TopBar";
 import { useFindings } from "./useFindings";
 import { WorkingPanel } from "./WorkingPanel";
@@ -87,24 +88,50 @@ function Mute({ finding }: { finding: Finding }) {
   );
 }
 
-type RowProps = { finding: Finding; said: Set<string>; trying: boolean };
+type RowProps = { group: Finding[]; said: Set<string>; trying: boolean };
 
-function FindingRow({ finding, said, trying }: RowProps) {
-  const fresh = finding.remedies.filter((remedy) => !said.has(JSON.stringify(remedy.patch)));
-  for (const remedy of fresh) said.add(JSON.stringify(remedy.patch));
+/** A finding, or one that several things share: what it is, why, and what can be done, each under its own. */
+function FindingRow({ group, said, trying }: RowProps) {
+  const [first] = group;
+  if (!first) return null;
+  const several = group.length > 1;
+  const whys = [...new Set(group.map((finding) => finding.why))];
+  const done = (finding: Finding) => {
+    const fresh = finding.remedies.filter((remedy) => !said.has(JSON.stringify(remedy.patch)));
+    for (const remedy of fresh) said.add(JSON.stringify(remedy.patch));
+    return (
+      <>
+        {fresh.map((remedy) => (
+          <Remedy key={remedy.label} remedy={remedy} trying={trying} />
+        ))}
+        <Mute finding={finding} />
+      </>
+    );
+  };
   return (
     <li className="border-b border-hair py-3">
       <h4 className="flex items-baseline gap-2 text-[13px] font-[640] [font-stretch:88%]">
         <span className="relative top-px">
-          <Mark of={finding.severity} />
+          <Mark of={first.severity} />
         </span>
-        {finding.sentence}
+        {headOf(group)}
       </h4>
-      <p className="mt-0.5 text-[12px] text-ink2">{finding.why}</p>
-      {fresh.map((remedy) => (
-        <Remedy key={remedy.label} remedy={remedy} trying={trying} />
+      {several && (
+        <ul className="mt-1 list-disc pl-5">
+          {group.map((finding) => (
+            <li key={finding.id} className="mb-1">
+              {finding.sentence}
+              <div>{done(finding)}</div>
+            </li>
+          ))}
+        </ul>
+      )}
+      {whys.map((why) => (
+        <p key={why} className="mt-0.5 text-[12px] text-ink2">
+          {why}
+        </p>
       ))}
-      <Mute finding={finding} />
+      {!several && done(first)}
     </li>
   );
 }
@@ -118,18 +145,18 @@ const GROUPS: [string, (finding: Finding) => boolean][] = [
 ];
 const OPEN_AT_ONCE = 5;
 
-type GroupsProps = { of: Finding[]; said: Set<string>; trying: boolean; more?: boolean };
+type GroupsProps = { of: Finding[][]; said: Set<string>; trying: boolean; more?: boolean };
 
 function Groups({ of, said, trying, more = false }: GroupsProps) {
   return GROUPS.map(([name, isIn]) => {
-    const group = of.filter(isIn);
+    const group = of.filter(([first]) => first && isIn(first));
     if (group.length === 0) return null;
     return (
       <section key={name} aria-label={more ? `More: ${name}` : name} className="mt-3">
         <h3 className="label border-b border-hair pb-1">{name}</h3>
         <ul aria-busy={trying}>
-          {group.map((finding) => (
-            <FindingRow key={finding.id} finding={finding} said={said} trying={trying} />
+          {group.map((told) => (
+            <FindingRow key={told[0]?.id} group={told} said={said} trying={trying} />
           ))}
         </ul>
       </section>
@@ -137,17 +164,20 @@ function Groups({ of, said, trying, more = false }: GroupsProps) {
   });
 }
 
+/** A step, or the overview, which speaks of all of them. */
+export type At = StepId | typeof OVERVIEW.id;
+
 /** What was found, the gravest first; five at a time, the rest at a press. */
-function Findings({ step }: { step: StepId }) {
+function Findings({ step }: { step: At }) {
   const { view } = useDesk();
-  const [all, setAll] = useState(false);
+  const [all, setAll] = useState(step === OVERVIEW.id);
   const { findings, trying } = useFindings(view);
   const mine = all ? findings : findings.filter((finding) => finding.step === step);
-  const ranked = GROUPS.flatMap(([, isIn]) => mine.filter(isIn));
+  const ranked = toldTogether(GROUPS.flatMap(([, isIn]) => mine.filter(isIn)));
   const open = ranked
-    .filter((finding) => finding.severity !== "good" && !finding.muted)
+    .filter(([first]) => first && first.severity !== "good" && !first.muted)
     .slice(0, OPEN_AT_ONCE);
-  const rest = ranked.filter((finding) => !open.includes(finding));
+  const rest = ranked.filter((group) => !open.includes(group));
   const said = new Set<string>();
   return (
     <>
@@ -169,9 +199,9 @@ function Findings({ step }: { step: StepId }) {
   );
 }
 
-function Cautions({ step }: { step: StepId }) {
+function Cautions({ step }: { step: At }) {
   const { view } = useDesk();
-  const mine = view.report.cautions.filter((caution) => caution.step === step);
+  const mine = view.report.cautions.filter((caution) => step === OVERVIEW.id || caution.step === step);
   return (
     <ul>
       {mine.map((caution) => (
@@ -194,13 +224,13 @@ const TABS: [MarginTab, string][] = [
 ];
 
 /** Whether the side panel is there: where it has nothing to say it stays away until somebody asks for it. */
-export function useMarginShown(findings: readonly Finding[], step: StepId): boolean {
+export function useMarginShown(findings: readonly Finding[], step: At): boolean {
   const { tab, open, asked } = useAttention();
   return open && (asked || tab !== "findings" || findings.some((finding) => finding.step === step));
 }
 
 /** What is said about the step, how a figure came about, and what can hurt. */
-export function Margin({ step }: { step: StepId }) {
+export function Margin({ step }: { step: At }) {
   const { view } = useDesk();
   const { tab, show, close } = useAttention();
   if (!useMarginShown(view.report.findings, step)) return null;
@@ -235,7 +265,7 @@ export function Margin({ step }: { step: StepId }) {
         </IconButton>
       </div>
       <div id="margin-panel" role="tabpanel" aria-labelledby={`tab-${tab}`}>
-        {tab === "findings" && <Findings step={step} />}
+        {tab === "findings" && <Findings key={step} step={step} />}
         {tab === "working" && <WorkingPanel />}
         {tab === "cautions" && <Cautions step={step} />}
       </div>

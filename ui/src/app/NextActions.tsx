@@ -7,18 +7,22 @@ import { useNextActions } from "./useNextActions";
 function Step({ of: { change, cost, state }, trying }: { of: NextAction; trying: boolean }) {
   const { editor } = useDesk();
   return (
-    <li className="min-w-0 flex-1 basis-[150px]">
+    <li className="min-w-0 max-lg:flex-1 max-lg:basis-[150px]">
       <button
         type="button"
         disabled={trying}
-        className="flex h-full w-full flex-col items-start rounded border border-hair bg-sheet px-2 py-0.5 text-left text-[12px] leading-[1.3] enabled:hover:border-act disabled:border-dashed disabled:text-ink2"
+        title={`${change.label}: ${cost}, ${change.effect}`}
+        className="flex h-full w-full flex-col items-start rounded border border-hair bg-sheet px-2 text-left text-[12px] leading-[1.15] enabled:hover:border-act disabled:border-dashed disabled:text-ink2"
         onClick={() => editor.edit(...editsOf(change.patch))}
       >
-        <span className="text-[12px] text-ink2">{cost}</span>
-        <span className="font-[640]">{change.label}</span>
-        <span className={state === "good" && !trying ? "text-good" : "text-ink2"}>
-          {trying ? "checking again…" : change.effect}
-          {state === "good" && !trying && ": good"}
+        <span className="w-full font-[640] lg:truncate">{change.label}</span>
+        <span className="w-full text-ink2 lg:truncate">
+          {cost}
+          {" · "}
+          <span className={state === "good" && !trying ? "text-good" : ""}>
+            {trying ? "checking again…" : change.effect}
+            {state === "good" && !trying && ": good"}
+          </span>
         </span>
       </button>
     </li>
@@ -33,7 +37,7 @@ export function NextActions({ className }: { className: string }) {
   return (
     <ul
       aria-label="What to do next"
-      className={`no-print my-0.5 flex flex-wrap gap-2 max-lg:w-full lg:max-w-[40rem] lg:flex-[1.25] ${className}`}
+      className={`no-print flex flex-wrap gap-2 max-lg:my-0.5 max-lg:w-full lg:w-[29rem] lg:shrink-0 lg:flex-col lg:flex-nowrap lg:gap-0.5 ${className}`}
     >
       {steps.map((step) => (
         <Step key={step.change.label} of={step} trying={trying} />

@@ -1,10 +1,12 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useOverlay } from "./overlay";
+import { search } from "./search";
 
 /** `words` are further words it is found by. */
 export type Command = { name: string; hint?: string; words?: string; run: () => void };
 
 const KEYS: [string, string][] = [
+  ["0", "overview of the site"],
   ["1 – 9", "open a step"],
   ["/", "search: fields, findings, figures, loads, sites, commands"],
   ["n", "add a row, or a site"],
@@ -72,16 +74,7 @@ function Palette({ commands }: { commands: Command[] }) {
   const close = useOverlay((overlay) => overlay.close);
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const begins = (item: Command) => item.name.toLowerCase().startsWith(text.trim().toLowerCase());
-  const found = commands
-    .filter((item) => {
-      const text = `${item.name} ${item.words ?? ""}`.toLowerCase();
-      return words.every((word) => text.includes(word));
-    })
-    // What begins with the words stands before what only holds them.
-    .sort((one, other) => Number(begins(other)) - Number(begins(one)))
-    .slice(0, MOST_FOUND);
+  const found = search(commands, text, MOST_FOUND);
   const chosen = Math.min(at, found.length - 1);
   const run = (command: Command | undefined) => {
     if (!command) return;

@@ -5,7 +5,7 @@ import { useDesk, useFigure } from "../kit/context";
 import { useShown } from "../kit/fields";
 import { Mark, worstOf } from "../kit/Mark";
 import type { LineOf } from "../kit/stepLine";
-import { CHECK, LIVE, STEPS } from "./steps";
+import { CHECK, LIVE, OVERVIEW, STEPS } from "./steps";
 
 /** What the steps' lines are made from. */
 function useLineOf(): LineOf {
@@ -26,6 +26,23 @@ function lineClass({ isActive }: { isActive: boolean }): string {
   }`;
 }
 
+type PageProps = { page: { id: string; name: string }; mark?: string; hint: string };
+
+/** A page of the frame that is no step of the job. */
+function PageLine({ page, mark, hint }: PageProps) {
+  return (
+    <NavLink to={`../${page.id}`} relative="path" className={lineClass}>
+      <span aria-hidden="true" className="w-5 text-[12px] font-normal text-ink2 max-md:hidden">
+        {mark}
+      </span>
+      <span className="min-w-0 flex-1">
+        {page.name}
+        <span className="block text-[12px] font-normal text-ink2 max-md:hidden">{hint}</span>
+      </span>
+    </NavLink>
+  );
+}
+
 /** The steps in the order people work, with their key, what they come to, and their worst finding. */
 export function Rundown() {
   const { view } = useDesk();
@@ -44,6 +61,7 @@ export function Rundown() {
       aria-label="Steps"
       className="no-print border-hair bg-ground md:w-[176px] md:shrink-0 md:overflow-y-auto md:border-r md:pt-2 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:flex max-md:overflow-x-auto max-md:border-t"
     >
+      <PageLine page={OVERVIEW} mark="0" hint="jobs and readings" />
       {STEPS.map((step) => {
         const mine = view.report.findings.filter((finding) => finding.step === step.id);
         const worst = worstOf(mine);
@@ -66,24 +84,8 @@ export function Rundown() {
           </NavLink>
         );
       })}
-      <NavLink to={`../${LIVE.id}`} relative="path" className={lineClass}>
-        <span aria-hidden="true" className="w-5 max-md:hidden" />
-        <span className="min-w-0 flex-1">
-          {LIVE.name}
-          <span className="block text-[12px] font-normal text-ink2 max-md:hidden">live readings</span>
-        </span>
-      </NavLink>
-      <NavLink to={`../${CHECK.id}`} relative="path" className={lineClass}>
-        <span aria-hidden="true" className="w-5 text-[12px] font-normal text-ink2 max-md:hidden">
-          r
-        </span>
-        <span className="min-w-0 flex-1">
-          {CHECK.name}
-          <span className="block text-[12px] font-normal text-ink2 max-md:hidden">
-            a meter in hand, or something is wrong
-          </span>
-        </span>
-      </NavLink>
+      <PageLine page={LIVE} hint="live readings" />
+      <PageLine page={CHECK} mark="r" hint="a meter in hand, or something is wrong" />
     </nav>
   );
 }

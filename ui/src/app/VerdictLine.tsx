@@ -61,7 +61,7 @@ export function VerdictLine({ short }: { short: boolean }) {
   return (
     <section
       aria-label="Verdict"
-      className="flex flex-wrap items-start gap-x-6 border-b border-hair bg-sheet px-4 py-1.5 max-lg:max-h-[45vh] max-lg:overflow-y-auto sm:px-5 lg:flex-nowrap print:block"
+      className="flex flex-wrap items-start gap-x-6 border-b border-hair bg-sheet px-4 py-1.5 lg:py-1 max-lg:max-h-[45vh] max-lg:overflow-y-auto sm:px-5 lg:flex-nowrap print:block"
     >
       <div className="min-w-0 flex-1">
         <h1

@@ -40,5 +40,8 @@ export const LIVE = { id: "live", name: "Live", screen: screen("live", "Live") }
 /** A meter in hand: a page of the frame as well. */
 export const CHECK = { id: "check", name: "Check a reading", screen: screen("check", "Check") } as const;
 
-export const PAGES = [LIVE, CHECK] as const;
+/** Where a site opens: what is to be done there, and the ways on. */
+export const OVERVIEW = { id: "overview", name: "Overview", screen: screen("overview", "Overview") } as const;
+
+export const PAGES = [OVERVIEW, LIVE, CHECK] as const;
 export type PageId = (typeof PAGES)[number]["id"];

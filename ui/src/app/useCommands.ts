@@ -7,34 +7,11 @@ import { useSettings } from "../kit/settings";
 import fields from "./findable.json";
 import type { Command } from "./Overlays";
 import { useOverlay } from "./overlay";
-import { STEPS, type StepId } from "./steps";
+import { PLACES } from "./places";
+import { STEPS } from "./steps";
 
 const LOOKS = 200;
 const LOOK_EVERY_MS = 50;
-
-/** Words people look for, and the step, page or part where that is done. */
-const PLACES: { name: string; words: string; step: StepId; page?: string }[] = [
-  { name: "Battery bank", words: "battery bank accumulator cells", step: "store" },
-  {
-    name: "Inverter, converters and supply lines",
-    words: "inverter converter supply line ac 230 120",
-    step: "draw",
-  },
-  { name: "Import loads from a table", words: "import csv spreadsheet loads", step: "draw" },
-  { name: "Import hours from a contact log", words: "import log adif contacts", step: "draw" },
-  { name: "Import a weather file", words: "import weather epw csv", step: "sun" },
-  { name: "Skyline", words: "skyline horizon shade trees", step: "sun" },
-  { name: "Charge controllers", words: "controller mppt pwm regulator", step: "array" },
-  { name: "Strings from parts on hand", words: "shelf spare panels", step: "array" },
-  { name: "Parts, printouts and checklists", words: "parts buy card report labels schedule", step: "build" },
-  { name: "Mains charger and generator", words: "charger mains generator alternator", step: "array" },
-  { name: "Run an outage", words: "outage scene rehearse", step: "rehearse", page: "outage" },
-  { name: "Weather years", words: "years reliability", step: "rehearse", page: "years" },
-  { name: "Train for an outage", words: "practise trainer", step: "rehearse", page: "practise" },
-  { name: "Stretch the battery", words: "ration last", step: "rehearse", page: "last" },
-  { name: "How big must it be?", words: "size sizing map enough", step: "rehearse", page: "enough" },
-  { name: "If something breaks", words: "failure lost fault", step: "rehearse", page: "lost" },
-];
 
 /** Put the reader into a field once its screen is there, opening what it is folded into. */
 function focusField(label: string): void {
@@ -54,6 +31,8 @@ function focusField(label: string): void {
     clearInterval(timer);
     field.scrollIntoView({ block: "center" });
     field.focus();
+    // What is typed next takes the place of what stands there.
+    if (field instanceof HTMLInputElement) field.select();
   }, LOOK_EVERY_MS);
 }
 
@@ -69,32 +48,17 @@ export function useCommands({ view, editor }: Desk): Command[] {
   const named = (step: string) => STEPS.find((item) => item.id === step)?.name ?? "";
   return [
     ...STEPS.map((step) => ({ name: step.name, hint: `step ${step.key}`, run: () => go(step.id) })),
-    ...PLACES.map(({ name, words, step, page }) => ({
+    ...PLACES.map(({ name, words, to }) => ({
       name,
       words,
-      hint: named(step),
-      run: () => go(step, page ? `?page=${page}` : ""),
+      hint: named(to.split("?")[0] ?? ""),
+      run: () => void navigate(to.startsWith("/") ? to : `/designs/${view.id}/${to}`),
     })),
-    {
-      name: "Live",
-      words: "live alarm forecast now monitor controller device modbus sunspec telemetry",
-      hint: "live readings",
-      run: () => go("live"),
-    },
-    {
-      name: "Check a reading",
-      words:
-        "meter volts amps measure symptom fault diagnose shuts off weak signal never full dark fuse blows hot noise trouble",
-      hint: "r",
-      run: () => go("check"),
-    },
     { name: "Undo", hint: "u", run: () => void editor.undo() },
     { name: "Redo", hint: "Shift+u", run: () => void editor.redo() },
     { name: "Findings", hint: "f", run: () => attention.show("findings") },
     { name: "Cautions", hint: "c", run: () => attention.show("cautions") },
     { name: "Keyboard shortcuts", words: "help keys", hint: "?", run: () => showKeys("keys") },
-    { name: "Guide", words: "help how to manual glossary", run: () => void navigate("/guide") },
-    { name: "Compare designs of this site", words: "compare a b beside", run: () => go("compare") },
     { name: "Print this step", words: "print paper pdf", run: () => window.print() },
     { name: `Switch to ${other}`, words: "theme dark light", run: () => setTheme(other) },
     {
@@ -102,16 +66,10 @@ export function useCommands({ view, editor }: Desk): Command[] {
       words: "export save file",
       run: () => window.location.assign(`/api/designs/${view.id}/file`),
     },
-    {
-      name: "Club stores",
-      words: "shelf parts spare own lend outing",
-      run: () => void navigate("/shelf"),
-    },
-    { name: "All sites", words: "home import open a design file new site", run: () => void navigate("/") },
     ...(sites ?? []).map((site) => ({
       name: site.name,
       hint: "site",
-      run: () => void navigate(`/designs/${site.design_id}/draw`),
+      run: () => void navigate(`/designs/${site.design_id}/overview`),
     })),
     ...view.document.draw.loads.map((load) => ({
       name: load.name,

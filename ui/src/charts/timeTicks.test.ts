@@ -14,7 +14,7 @@ describe("ticks of time", () => {
   it("stand at midnights over a week and at firsts of months over years", () => {
     const week = timeTicks(at("2026-05-24T19:09:00Z"), at("2026-05-31T19:00:00Z"), "UTC", 8);
     expect(week.map((tick) => tick.label)).toEqual([
-      "25 May",
+      "25 May 2026",
       "26 May",
       "27 May",
       "28 May",
@@ -30,6 +30,25 @@ describe("ticks of time", () => {
       "Jan 2024",
       "Jan 2026",
     ]);
+  });
+
+  it("say the year where it begins and where it changes, and no day twice", () => {
+    const turn = timeTicks(at("2025-12-20T00:00:00Z"), at("2026-02-01T00:00:00Z"), "UTC", 8);
+    const labels = turn.map((tick) => tick.label);
+    expect(labels.filter((text) => text.includes("20"))).toEqual(
+      expect.arrayContaining([expect.stringContaining("2025"), expect.stringContaining("2026")]),
+    );
+    for (const days of [1, 3, 20, 60, 92, 400, 1500, 3653]) {
+      const ticks = timeTicks(
+        at("2016-05-24T05:00:00Z"),
+        at("2016-05-24T05:00:00Z") + days * 86_400_000,
+        "UTC",
+        8,
+      );
+      const told = ticks.map((tick) => tick.label);
+      if (days > 8) expect(new Set(told).size, `${days} days`).toBe(told.length);
+      expect(told.length, `${days} days`).toBeLessThanOrEqual(9);
+    }
   });
 
   it("are none where there is no stretch", () => {

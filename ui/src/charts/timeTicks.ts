@@ -21,10 +21,13 @@ function aheadMs(at: number, zone: string | undefined): number {
   return local - Math.floor(at / 60_000) * 60_000;
 }
 
-function label(at: number, zone: string | undefined, by: "hours" | "days" | "months"): string {
-  const shown: Record<typeof by, Intl.DateTimeFormatOptions> = {
+type By = "hours" | "days" | "first days" | "months";
+
+function label(at: number, zone: string | undefined, by: By): string {
+  const shown: Record<By, Intl.DateTimeFormatOptions> = {
     hours: { hour: "2-digit", minute: "2-digit" },
     days: { day: "numeric", month: "short" },
+    "first days": { day: "numeric", month: "short", year: "numeric" },
     months: { month: "short", year: "numeric" },
   };
   return new Intl.DateTimeFormat("en-GB", { timeZone: zone, ...shown[by] }).format(new Date(at));
@@ -40,7 +43,11 @@ export function timeTicks(first: number, last: number, zone: string | undefined,
     return Array.from({ length: Math.floor((last + ahead - from) / step) + 1 }, (_, index) => {
       const at = from + index * step - ahead;
       const midnight = (at + ahead) % DAY_MS === 0;
-      return { at, label: label(at, zone, step >= DAY_MS || midnight ? "days" : "hours") };
+      if (step < DAY_MS) return { at, label: label(at, zone, midnight ? "days" : "hours") };
+      // The year stands where it begins to be read, and where it changes.
+      const year = (moment: number) => new Date(moment + ahead).getUTCFullYear();
+      const isFirst = index === 0 || year(at) !== year(at - step);
+      return { at, label: label(at, zone, isFirst ? "first days" : "days") };
     });
   }
   const months = (last - first) / (30.4 * DAY_MS);

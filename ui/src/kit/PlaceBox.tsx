@@ -12,6 +12,8 @@ type Props = {
   /** What was typed is to be read, on Enter or on leaving the field. */
   onSettle: (text: string) => void;
   onEscape?: () => void;
+  /** Where it is asked from: of towns called alike the nearer comes first. */
+  near?: { latitude_deg: number; longitude_deg: number } | undefined;
 };
 
 /** Letters alone may be a town; a locator has figures within its first four characters. */
@@ -19,24 +21,25 @@ const mayBeTown = (text: string) => /^\p{L}[\p{L} .'’-]{2,}$/u.test(text.trim(
 
 const coordinates = (town: Town) => `${town.latitude_deg} ${town.longitude_deg}`;
 
-function useTowns(text: string, open: boolean) {
+function useTowns(text: string, open: boolean, near: Props["near"]) {
   const wanted = open && mayBeTown(text);
+  const from = near ? `${near.latitude_deg},${near.longitude_deg}` : "";
   const { data } = useQuery({
-    queryKey: ["towns", text.trim()],
+    queryKey: ["towns", text.trim(), from],
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (before) => before,
-    queryFn: () => answer(client.GET("/api/towns", { params: { query: { text: text.trim() } } })),
+    queryFn: () => answer(client.GET("/api/towns", { params: { query: { text: text.trim(), near: from } } })),
   });
   return wanted ? data : undefined;
 }
 
 /** A place as a locator, coordinates or a town; towns are offered as the name is typed. */
-export function PlaceBox({ id, text, invalid, onText, onSettle, onEscape }: Props) {
+export function PlaceBox({ id, text, invalid, onText, onSettle, onEscape, near }: Props) {
   const listId = useId();
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
-  const towns = useTowns(text, open);
+  const towns = useTowns(text, open, near);
   const shown = open && towns !== undefined;
   const take = (town: Town) => {
     setOpen(false);
@@ -113,7 +116,8 @@ export function PlaceBox({ id, text, invalid, onText, onSettle, onEscape }: Prop
               }}
             >
               <span>
-                {town.name}, {town.country}
+                {town.name}
+                {town.known_as && ` (${town.known_as})`}, {town.country}
               </span>
               <span className="text-ink2">{town.locator}</span>
             </div>

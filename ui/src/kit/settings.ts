@@ -26,6 +26,12 @@ export const useSettings = create<Settings>()(
 
 export const useUnits = (): UnitChoice => useSettings((settings) => settings.units);
 
+/** The person's units, as a paper is asked for in them. */
+export function useInUnits(): string {
+  const { length, temperature } = useUnits();
+  return `length=${length}&degrees=${temperature}`;
+}
+
 /** Put the theme on the page. */
 export function useTheme(): void {
   const theme = useSettings((settings) => settings.theme);

@@ -8,6 +8,7 @@ export type Dimension =
   | "amp_hours"
   | "watts"
   | "share"
+  | "duty"
   | "hours"
   | "days"
   | "temperature"
@@ -64,6 +65,20 @@ const RULES: Record<Dimension, Rule> = {
     si: "share",
     scales: { "%": { factor: 0.01 }, percent: { factor: 0.01 } },
     example: "6 %",
+    bare: "%",
+  },
+  // A part of an hour, as people say it: “6 min” of each.
+  duty: {
+    si: "share",
+    scales: {
+      "%": { factor: 0.01 },
+      percent: { factor: 0.01 },
+      min: { factor: 1 / 60 },
+      "min/h": { factor: 1 / 60 },
+      mininanhour: { factor: 1 / 60 },
+      minutesanhour: { factor: 1 / 60 },
+    },
+    example: "6 % or 4 min/h",
     bare: "%",
   },
   hours: { si: "h", scales: HOURS, example: "4h30", bare: "h" },

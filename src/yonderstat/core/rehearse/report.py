@@ -125,7 +125,7 @@ def _band_sentence(bands: tuple[YearBand, ...]) -> str:
         )
     return (
         f"The battery is cut off on {counted(empty(worst), 'day')} of the worst year and "
-        f"{empty(typical)} of a typical year. In the picture, darker means emptier."
+        f"{empty(typical)} of a typical year."
     )
 
 

@@ -45,6 +45,7 @@ export function PlaceField() {
         id={id}
         text={draft.text}
         invalid={refusal !== undefined}
+        near={view.document.place ?? undefined}
         onText={draft.change}
         onSettle={(text) => {
           if (text === draft.text) return draft.commit();

@@ -4,6 +4,7 @@ import { Disagreements } from "../../kit/Disagreements";
 import { ChoiceField, TextField } from "../../kit/fields";
 import { BigFigure, Part } from "../../kit/layout";
 import { Sections } from "../../kit/Sections";
+import { useInUnits, useUnits } from "../../kit/settings";
 import { FromShelf } from "../shelf/FromShelf";
 import { Balance } from "./Balance";
 import { Checklists } from "./Checklists";
@@ -22,6 +23,7 @@ const SIZES = [
 const KINDS = [
   ["Wall card", "card?"],
   ["Report", "report?"],
+  ["Report with every formula", "report?formulas=yes&"],
   ["Parts list", "sheet?kind=parts&"],
   ["Cable and fuse schedule", "sheet?kind=schedule&"],
   ["Labels", "sheet?kind=labels&"],
@@ -32,13 +34,14 @@ const FILES = [
   ["Loads as CSV", "loads.csv"],
   ["Loads as ODS", "loads.ods"],
   ["Report as JSON", "report.json"],
-  ["Diagram as SVG", "drawing?length=metric"],
   ["Design file", "file"],
 ] as const;
 
 function Papers() {
   const { view } = useDesk();
   const at = `/api/designs/${view.id}/`;
+  const inUnits = useInUnits();
+  const { length } = useUnits();
   return (
     <Part title="Printouts" note="for the wall, the committee and the builder">
       <div className="mb-2 grid gap-3 sm:grid-cols-2">
@@ -54,7 +57,7 @@ function Papers() {
                 key={paper}
                 className="text-act hover:underline"
                 aria-label={`${title}, ${name} (PDF)`}
-                href={`${at}${way}paper=${paper}`}
+                href={`${at}${way}paper=${paper}&${inUnits}`}
                 download
               >
                 {name}
@@ -64,7 +67,7 @@ function Papers() {
         ))}
       </ul>
       <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1">
-        {FILES.map(([title, way]) => (
+        {[...FILES, ["Diagram as SVG", `drawing?length=${length}`] as const].map(([title, way]) => (
           <a key={title} className="text-act hover:underline" href={`${at}${way}`} download>
             {title}
           </a>

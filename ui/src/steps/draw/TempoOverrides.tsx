@@ -86,7 +86,7 @@ export function TempoOverrides() {
                       loadId={load.id}
                       loadName={load.name}
                       field="transmit_share"
-                      dimension="share"
+                      dimension="duty"
                     />
                   )}
                 </td>,

@@ -42,7 +42,7 @@ export const COLUMNS: Column[] = [
     short: "Transmit, %",
     width: "w-16",
     kind: "known",
-    dimension: "share",
+    dimension: "duty",
   },
   {
     field: "hours_per_day",

@@ -17,7 +17,8 @@ const SHEETS: Record<string, { to: string; name: string }> = {
   disagree: { to: "log", name: "Log" },
 };
 
-function Row({ alarm, zone }: { alarm: Alarm; zone: string | null | undefined }) {
+/** An alarm: when, what, where the design speaks of it, and a press for having seen it. */
+export function AlarmRow({ alarm, zone }: { alarm: Alarm; zone: string | null | undefined }) {
   const cache = useQueryClient();
   const sheet = SHEETS[alarm.kind];
   const seen = useMutation({
@@ -89,7 +90,7 @@ export function Alarms({ alarms, zone }: { alarms: readonly Alarm[]; zone: strin
     >
       <ul aria-live="polite" aria-label="Open alarms">
         {open.map((alarm) => (
-          <Row key={alarm.id} alarm={alarm} zone={zone} />
+          <AlarmRow key={alarm.id} alarm={alarm} zone={zone} />
         ))}
       </ul>
       {over.length > 0 && (
@@ -97,7 +98,7 @@ export function Alarms({ alarms, zone }: { alarms: readonly Alarm[]; zone: strin
           <summary className="cursor-pointer text-ink2">Cleared alarms: {over.length}</summary>
           <ul>
             {over.map((alarm) => (
-              <Row key={alarm.id} alarm={alarm} zone={zone} />
+              <AlarmRow key={alarm.id} alarm={alarm} zone={zone} />
             ))}
           </ul>
         </details>

@@ -75,6 +75,8 @@ export function Entry() {
     },
     onSuccess: () => {
       setSaid("");
+      // The next one is of now again, not of the day that was typed for this one.
+      setAt("");
       void cache.invalidateQueries({ queryKey: ["log", view.site_id] });
     },
   });
@@ -111,9 +113,6 @@ export function Entry() {
             {fault}
           </p>
         )}
-        <p id={`${id}-help`} className="mt-0.5 text-[12px] text-ink2">
-          Type it as you would say it: {EXAMPLES.join(" · ")}. Anything else is kept as a note.
-        </p>
       </div>
       <div>
         <label htmlFor={`${id}-at`} className="label mb-0.5 block">
@@ -134,6 +133,9 @@ export function Entry() {
       >
         Save reading
       </button>
+      <p id={`${id}-help`} className="-mt-2 text-[12px] text-ink2 sm:col-span-3">
+        Type it as you would say it: {EXAMPLES.join(" · ")}. Anything else is kept as a note.
+      </p>
       <div className="sm:col-span-3">
         <Outbox />
       </div>

@@ -1,8 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { answer, client } from "../../api/client";
 import { Cautions } from "../../kit/Cautions";
-import { useDesk } from "../../kit/context";
 import { Part } from "../../kit/layout";
 import { Sections } from "../../kit/Sections";
 import { Entry } from "./Entry";
@@ -12,16 +9,7 @@ import { Standing } from "./Standing";
 import { Tested } from "./Tested";
 import { Tests } from "./Tests";
 import { Upkeep } from "./Upkeep";
-
-function useLog() {
-  const { view } = useDesk();
-  const params = { path: { design_id: view.id } };
-  return useQuery({
-    queryKey: ["log", view.site_id, view.id, view.revision],
-    placeholderData: (before) => before,
-    queryFn: () => answer(client.GET("/api/designs/{design_id}/log", { params })),
-  });
-}
+import { useLog } from "./useLog";
 
 /** What the station really does: readings, tests and records of the site, against this design. */
 export default function LogSheet() {

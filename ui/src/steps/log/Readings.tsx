@@ -1,15 +1,14 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { answer, client } from "../../api/client";
-import type { components } from "../../api/schema";
 import { useDesk } from "../../kit/context";
 import { Part } from "../../kit/layout";
 import { Mark } from "../../kit/Mark";
 import { editsOf } from "../../kit/remedy";
+import type { Reading } from "./useLog";
 
-type Reading = components["schemas"]["ReadingView"];
-
-function Row({ reading }: { reading: Reading }) {
+/** A reading: when, what was said, what it means, and what it would change. */
+export function ReadingRow({ reading }: { reading: Reading }) {
   const { view, editor } = useDesk();
   const cache = useQueryClient();
   const again = () => void cache.invalidateQueries({ queryKey: ["log", view.site_id] });
@@ -66,7 +65,7 @@ export function Readings({ readings }: { readings: Reading[] }) {
     <Part title="Readings" note="newest first">
       <ul>
         {readings.map((reading) => (
-          <Row key={reading.id} reading={reading} />
+          <ReadingRow key={reading.id} reading={reading} />
         ))}
       </ul>
     </Part>

@@ -19,7 +19,8 @@ function whenDue({ overdue_days, last, due }: Due): [words: string, tone: string
   return [`due ${due}`, overdue_days > -SOON_DAYS ? "text-fix" : "text-ink2"];
 }
 
-function Task({ item }: { item: Due }) {
+/** A piece of upkeep: what, why, when, and a press for done. */
+export function Task({ item }: { item: Due }) {
   const { view } = useDesk();
   const cache = useQueryClient();
   const who = localStorage.getItem(INITIALS) ?? "";
@@ -56,16 +57,25 @@ function Task({ item }: { item: Due }) {
   );
 }
 
-/** What is due, by what the station has. */
-export function Upkeep() {
+/** What is due and what was done, by what the station has. */
+export function useUpkeep() {
   const { view } = useDesk();
-  const cache = useQueryClient();
-  const { data } = useQuery({
+  return useQuery({
     queryKey: ["upkeep", view.site_id, view.id, view.revision],
     placeholderData: (before) => before,
     queryFn: () =>
       answer(client.GET("/api/designs/{design_id}/upkeep", { params: { path: { design_id: view.id } } })),
   });
+}
+
+/** Due within a month, overdue, or never done. */
+export const isDueSoon = ({ last, overdue_days }: Due) => last === null || overdue_days > -SOON_DAYS;
+
+/** What is due, by what the station has. */
+export function Upkeep() {
+  const { view } = useDesk();
+  const cache = useQueryClient();
+  const { data } = useUpkeep();
   const back = useMutation({
     mutationFn: (id: string) =>
       answer(client.DELETE("/api/upkeep/{done_id}", { params: { path: { done_id: id } } })),

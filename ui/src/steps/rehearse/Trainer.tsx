@@ -112,6 +112,11 @@ export function Trainer() {
           </button>
         </form>
       )}
+      {play.isPending && (
+        <p role="status" className="my-2 text-ink2">
+          {report ? "Running the day, hour by hour…" : "Drawing the weather of this outage…"}
+        </p>
+      )}
       {play.error && (
         <p role="alert" className="my-2 text-stop">
           {play.error.message}

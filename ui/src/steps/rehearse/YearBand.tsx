@@ -66,6 +66,7 @@ export function YearBand({ report }: { report: Report }) {
             {item.name} year
           </label>
         ))}
+        <span className="text-ink2">Darker means emptier; red is cut off.</span>
       </fieldset>
       <Wide picture label="State of charge, day by hour">
         <div className="min-w-[38rem]">

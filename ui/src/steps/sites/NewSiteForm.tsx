@@ -57,6 +57,10 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
     ...(sites ?? []).map((site) => ({ value: site.design_id, label: `a copy of ${site.name}` })),
   ];
   const { errors, isSubmitting } = formState;
+  const near = sites?.flatMap(({ summary }) => {
+    const { latitude_deg = null, longitude_deg = null } = summary ?? {};
+    return latitude_deg === null || longitude_deg === null ? [] : [{ latitude_deg, longitude_deg }];
+  })[0];
 
   const create = handleSubmit(async (form) => {
     setRefusal(undefined);
@@ -136,6 +140,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
             setValue("place", text);
           }}
           onSettle={(text) => setValue("place", text)}
+          near={near}
         />
         <p id="site-place-error" role="alert" className="text-[12px] text-stop">
           {errors.place?.message}

@@ -52,7 +52,7 @@ function Judged({ site }: { site: SiteLine }) {
           <b className="font-[700]">This site could not be checked.</b> {site.trouble}
         </p>
         <p className="mt-1 flex gap-4 text-[12px]">
-          <Link to={`/designs/${site.design_id}/draw`} className="underline">
+          <Link to={`/designs/${site.design_id}/overview`} className="underline">
             Open
           </Link>
           <a href={`/api/designs/${site.design_id}/file`} className="underline" download>
@@ -93,7 +93,7 @@ function SiteRow({ site, live, reader, onPutAway }: RowProps) {
     <li className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-4 md:grid-cols-[13rem_1fr_16rem_5.5rem_2rem]">
       <div className="min-w-0">
         <h2 className="truncate text-[15px]">
-          <Link to={`/designs/${site.design_id}/draw`} className="hover:underline" title={site.name}>
+          <Link to={`/designs/${site.design_id}/overview`} className="hover:underline" title={site.name}>
             {site.name}
           </Link>
         </h2>
@@ -169,7 +169,7 @@ export function SitesPage() {
     ...(sites ?? []).map((site) => ({
       name: site.name,
       hint: "site",
-      run: () => void navigate(`/designs/${site.design_id}/draw`),
+      run: () => void navigate(`/designs/${site.design_id}/overview`),
     })),
   ];
   return (

@@ -252,6 +252,7 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 step="bus",
                 sentence=f"{run.leg.name}: its {run.fuse.label} can interrupt {told.words[0]}, "
                 f"but the battery drives {told.words[1]} into a short there",
+                alike="These fuses can interrupt less than the battery drives into a short",
                 why="Above its interrupt rating a fuse bursts or welds shut. "
                 + ("The fuse before it must interrupt the short instead." if behind else OWN_FUSES),
                 pointer=_at(run, "fuse/kind"),
@@ -413,6 +414,7 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="bus",
                 sentence=f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} wire: "
                 f"{told.words[0]} lost at {run.carried.peak_a:.0f} A",
+                alike="These wires lose more volts than they should",
                 why=(
                     f"Aim for {told.words[1]} or less in this wire: "
                     f"{100 * run.laid.drop_share:.0f} % of the nominal voltage."

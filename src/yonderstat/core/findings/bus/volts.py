@@ -129,6 +129,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"{load.name} needs {told.words[1]}, and while it transmits gets "
                 f"{told.words[0]} {when}"
             ),
+            alike="These radios get too few volts while they transmit",
             why="Output drops first, then the signal distorts, then the radio switches off. At the "
             f"lowest charge allowed, wire, fuses and switches lose {lost_v:.1f} V, and the "
             f"battery itself {float(item.bank_v[3]):.1f} V.{by_bank}"

@@ -60,6 +60,7 @@ def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding
                 f"{item.load.name} uses {shown.receive_share * 100:.0f} % of its amp-hours "
                 "while receiving"
             ),
+            alike="These use most of their amp-hours while receiving",
             why="2 A all day is more than 20 A for a few minutes. "
             + (
                 (
@@ -150,6 +151,7 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
             severity=of_waste(station, report),
             step="draw",
             sentence=f"{item.load.name} runs through the inverter but could run on DC",
+            alike="These run through the inverter but could run on DC",
             why=(
                 "Going up to mains voltage and back down wastes power. A DC adapter of the same "
                 "watts avoids the loss, and you may not need the inverter at all."
@@ -302,6 +304,7 @@ def no_tier(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="draw",
                 sentence=f"{load.name} has no priority yet: vital, useful or nice to have?",
+                alike="These have no priority yet: vital, useful or nice to have?",
                 why="The priority decides what is switched off first.",
                 pointer=_pointer(index, "tier"),
             )
@@ -320,6 +323,7 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="draw",
             sentence=f"{load.name}: no standby current entered for the hours it is off",
+            alike="No standby current is entered for the hours these are off",
             why=(
                 "Adapters and sleeping electronics still draw current. Measure it, or enter zero "
                 "if you unplug it."

@@ -180,6 +180,7 @@ def browns_out(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"{item.name} gets too little voltage to transmit in {hours_in_words(brown_h)} "
                 f"of the {hours_in_words(on_h)} a year it is on"
             ),
+            alike="These radios get too little voltage to transmit for part of the year",
             why="When the battery runs low, the station still has power but this radio fails on "
             "transmit. Wiring shows where the volts are lost and what would raise them.",
             pointer="/bus/runs",
