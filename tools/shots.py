@@ -1,4 +1,7 @@
-"""Pictures of the main views from the demo data, into docs/screenshots."""
+"""Pictures of the main views from the demo data, into docs/screenshots.
+
+python -m tools.shots [NAME ...]
+"""
 
 import json
 import sys
@@ -60,11 +63,21 @@ SHOTS = (
     ),
     Shot("rehearse-years", "/designs/{ridge}/rehearse?page=years", press=("canvas",)),
     Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
-    Shot("build", "/designs/{packhorse_b}/build?page=stores", press=("[aria-label='From the club stores'] li",)),
-    Shot("check", "/designs/{quay}/check", press=("[aria-label='Measure at the battery posts']",)),
-    Shot("log", "/designs/{ridge}/log?page=record", press=("[aria-label='Plan against measured'] polyline",)),
     Shot(
-        "live", "/designs/{ridge}/live", press=("[aria-label='Charge of the next ten days'] svg",)
+        "build",
+        "/designs/{packhorse_b}/build?page=stores",
+        press=("[aria-label='From the club stores'] li",),
+    ),
+    Shot("check", "/designs/{quay}/check", press=("[aria-label='Measure at the battery posts']",)),
+    Shot(
+        "log",
+        "/designs/{ridge}/log?page=record",
+        press=("[aria-label='Plan against measured'] polyline",),
+    ),
+    Shot(
+        "live",
+        "/designs/{ridge}/live",
+        press=("[aria-label='Battery charge over the next ten days'] svg",),
     ),
     Shot("shelf", "/shelf"),
     Shot("compare", "/designs/{ridge}/compare"),
@@ -142,7 +155,12 @@ def _press(driver: Chrome, selector: str) -> None:
 
 
 def main() -> int:
-    """Serve the demo and take every picture."""
+    """Serve the demo and take every picture, or those named."""
+    named = frozenset(sys.argv[1:])
+    unknown = named - {shot.name for shot in SHOTS}
+    if unknown:
+        print(f"There is no picture called {', '.join(sorted(unknown))}.", file=sys.stderr)
+        return 2
     FOLDER.mkdir(parents=True, exist_ok=True)
     with throwaway_cluster("shots-postgres") as cluster:
         migrate(cluster.url)
@@ -157,6 +175,8 @@ def main() -> int:
             designs = dict(_designs(address))
             _await_word(address)
             for shot in SHOTS:
+                if named and shot.name not in named:
+                    continue
                 take(driver, address, designs, shot)
                 print(f"docs/screenshots/{shot.name}.png")
     return 0

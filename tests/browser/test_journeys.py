@@ -236,6 +236,8 @@ def test_what_a_keyboard_reaches(person: Person) -> None:
         lambda: "Does not last" in person.text("[aria-label=Verdict] h1"),
         "the palette did not go there",
     )
+    person.key("2")
+    person.sees("Findings", "[aria-label='Side panel']")
     person.key("m")
     person.until(lambda: not person.text("[aria-label='Side panel']"), "the margin does not close")
     person.key("c")

@@ -17,7 +17,8 @@ from yonderstat.core.proposals.sold import (
 )
 from yonderstat.core.proposals.starting import starting_design
 from yonderstat.core.purposes import all_purposes
-from yonderstat.core.store import bank_kg
+from yonderstat.core.station import StationModel
+from yonderstat.core.store import bank_kg, most_charge_a
 
 PLACES = {
     "the Southern Alps": (-43.1, 171.6),
@@ -149,6 +150,19 @@ def test_a_first_shack_costs_less_than_it_did() -> None:
     assert high < 9520 * 0.55
     # What the place does not give is said, and no figure is made prettier for it.
     assert report.verdict.state == "edge"
+
+
+@pytest.mark.parametrize("where", PLACES)
+def test_a_shack_that_stands_by_is_kept_full_by_the_mains(where: str) -> None:
+    """Between outages the mains fill it; together with the panels no more than the bank stands."""
+    design = propose("home", "standby", place_of(where))
+    assert [charger.kind for charger in design.array.chargers] == ["mains"]
+    assert not design.array.chargers[0].at_home
+    station = StationModel(design)
+    assert station.bank is not None
+    assert station.array.together_a()[0] <= most_charge_a(station.bank.bank) + 1e-9
+    hill = propose("unattended", "continuous", place_of(where))
+    assert hill.array.chargers == []
 
 
 def test_without_a_place_it_still_runs() -> None:

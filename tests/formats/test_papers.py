@@ -21,6 +21,7 @@ from yonderstat.formats import (
     report_pdf,
     write_parts,
 )
+from yonderstat.formats.design_report import _band
 from yonderstat.formats.report_charts import (
     load_bars,
     month_strip,
@@ -116,6 +117,20 @@ def test_the_report_begins_with_an_answer_of_one_page() -> None:
     assert report.sources["kirchhoff"].title[:20] in rest
     assert "How each figure was worked out" not in rest
     assert "{" not in report_html("x", design, report).split("</style>")[1]
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "guessed", "told"),
+    [
+        (1994.2, 4573.0, True, "about 2,000 to 4,600"),
+        (1994.2, 4573.0, False, "1,994 to 4,573"),
+        (812.0, 812.0, False, "812"),
+    ],
+)
+def test_a_guessed_sum_looks_no_surer_than_it_is(
+    low: float, high: float, guessed: bool, told: str
+) -> None:
+    assert _band(low, high, guessed) == told
 
 
 def test_formulas_are_told_where_they_are_asked_for() -> None:

@@ -6,6 +6,10 @@
 const KEPT = "yonderstat-1";
 const SINCE = "X-Kept-Since";
 const LONGEST_MS = 60_000;
+const NOT_KEPT =
+  "The server does not answer, and this paper was not opened here before. Open it once while you are connected; " +
+  "it then stays on this device. Go back to return to the site.";
+const PLAIN = { "Content-Type": "text/plain; charset=utf-8" };
 
 self.addEventListener("install", (event) => {
   event.waitUntil(caches.open(KEPT).then((kept) => kept.add("/")));
@@ -65,13 +69,16 @@ self.addEventListener("fetch", (event) => {
   if (url.pathname.endsWith("/file") || url.pathname.endsWith(".csv")) return;
   // What changes now is no reading to keep.
   if (url.pathname === "/api/live/events") return;
-  // Every page is the one page.
-  const key = request.mode === "navigate" ? "/" : request;
+  // Every page is the one page; a paper that is opened is none of them.
+  const isPaper = request.mode === "navigate" && url.pathname.startsWith("/api/");
+  const key = request.mode === "navigate" && !isPaper ? "/" : request;
   const answer = url.pathname.startsWith("/assets/")
     ? caches.match(request).then((kept) => kept ?? fromServer(request, key))
     : fromServer(request, key).catch(async (error) => {
-        const kept = await caches.match(key);
+        // Kept by a page or opened by a person, it is the same paper.
+        const kept = await caches.match(key, { ignoreVary: true });
         if (kept) return kept;
+        if (isPaper) return new Response(NOT_KEPT, { status: 503, headers: PLAIN });
         throw error;
       });
   event.respondWith(answer);

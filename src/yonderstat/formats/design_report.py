@@ -47,7 +47,9 @@ def _figures(design: Design, report: Report, units: ReaderUnits) -> str:
         for item in report.verdict.figures
     ]
     if build.sum_low and build.sum_high:
-        cost = f"{figure(known[build.sum_low])} to {figure(known[build.sum_high])}"
+        low, high = (known[key].number for key in (build.sum_low, build.sum_high))
+        guessed = any(line.guess_low for line in build.lines)
+        cost = _band(low, high, guessed)
         rows.append(("Cost of what is to be bought", cost, build.sum_currency))
     if build.weight_kg:
         weight = figure(known[build.weight_kg], units)
@@ -55,6 +57,13 @@ def _figures(design: Design, report: Report, units: ReaderUnits) -> str:
     if design.build.call:
         rows.append(("Who answers", design.build.call, ""))
     return table(rows, frozenset({1}))
+
+
+def _band(low: float, high: float, guessed: bool) -> str:
+    """From and to; of guesses two figures that matter, so that they look no surer than they are."""
+    if guessed:
+        return f"about {float(f'{low:.2g}'):,.0f} to {float(f'{high:.2g}'):,.0f}"
+    return f"{low:,.0f}" if round(low) == round(high) else f"{low:,.0f} to {high:,.0f}"
 
 
 def _first(report: Report, units: ReaderUnits) -> str:

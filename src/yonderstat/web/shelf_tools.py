@@ -114,7 +114,7 @@ def _takeaway(shelf: Shelf, stock: dict[str, Stock]) -> str:
     over = [part.name for part in shelf.parts if stock[part.id].over > 0]
     out = [outing.name for outing in shelf.outings if outing.out]
     free = sum(stock[part.id].free > 0 for part in shelf.parts)
-    told = [f"{counted(len(shelf.parts), 'sort')} of parts, {free} with something free"]
+    told = [f"{counted(len(shelf.parts), 'kind')} of parts; {free} of them with some free"]
     if over:
         told.append(f"promised twice: {', '.join(over[:3])}")
     if out:

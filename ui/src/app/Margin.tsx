@@ -5,7 +5,7 @@ import { type MarginTab, useAttention } from "../kit/attention";
 import { useDesk } from "../kit/context";
 import { Mark } from "../kit/Mark";
 import { editsOf } from "../kit/remedy";
-import { headOf, toldTogether } from "../kit/told";
+import { headOf, openOf, toldTogether } from "../kit/told";
 import { OVERVIEW, type StepId } from "./steps";
 import { IconButton } from "./TopBar";
 import { useFindings } from "./useFindings";
@@ -110,12 +110,12 @@ function FindingRow({ group, said, trying }: RowProps) {
   };
   return (
     <li className="border-b border-hair py-3">
-      <h4 className="flex items-baseline gap-2 text-[13px] font-[640] [font-stretch:88%]">
+      <h3 className="flex items-baseline gap-2 text-[13px] font-[640] [font-stretch:88%]">
         <span className="relative top-px">
           <Mark of={first.severity} />
         </span>
         {headOf(group)}
-      </h4>
+      </h3>
       {several && (
         <ul className="mt-1 list-disc pl-5">
           {group.map((finding) => (
@@ -153,7 +153,7 @@ function Groups({ of, said, trying, more = false }: GroupsProps) {
     if (group.length === 0) return null;
     return (
       <section key={name} aria-label={more ? `More: ${name}` : name} className="mt-3">
-        <h3 className="label border-b border-hair pb-1">{name}</h3>
+        <h2 className="label border-b border-hair pb-1">{name}</h2>
         <ul aria-busy={trying}>
           {group.map((told) => (
             <FindingRow key={told[0]?.id} group={told} said={said} trying={trying} />
@@ -183,7 +183,7 @@ function Findings({ step }: { step: At }) {
     <>
       <label className="mt-2 flex items-center gap-2 text-[12px]">
         <input type="checkbox" checked={all} onChange={(event) => setAll(event.target.checked)} />
-        Findings of all steps ({findings.length})
+        Findings of all steps ({toldTogether(findings).length})
       </label>
       <Groups of={open} said={said} trying={trying} />
       {rest.length > 0 && (
@@ -234,9 +234,7 @@ export function Margin({ step }: { step: At }) {
   const { view } = useDesk();
   const { tab, show, close } = useAttention();
   if (!useMarginShown(view.report.findings, step)) return null;
-  const count = view.report.findings.filter(
-    (finding) => finding.step === step && finding.severity !== "good" && !finding.muted,
-  ).length;
+  const count = openOf(view.report.findings.filter((finding) => finding.step === step));
   return (
     <aside
       aria-label="Side panel"

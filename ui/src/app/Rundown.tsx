@@ -5,6 +5,7 @@ import { useDesk, useFigure } from "../kit/context";
 import { useShown } from "../kit/fields";
 import { Mark, worstOf } from "../kit/Mark";
 import type { LineOf } from "../kit/stepLine";
+import { openOf } from "../kit/told";
 import { CHECK, LIVE, OVERVIEW, STEPS } from "./steps";
 
 /** What the steps' lines are made from. */
@@ -65,7 +66,7 @@ export function Rundown() {
       {STEPS.map((step) => {
         const mine = view.report.findings.filter((finding) => finding.step === step.id);
         const worst = worstOf(mine);
-        const open = mine.filter((finding) => finding.severity !== "good" && !finding.muted).length;
+        const open = openOf(mine);
         return (
           <NavLink key={step.id} to={`../${step.id}`} relative="path" className={lineClass}>
             <span aria-hidden="true" className="w-5 text-[12px] font-normal text-ink2 max-md:hidden">

@@ -6,6 +6,7 @@ import { useDesk, useFigure } from "../kit/context";
 import { Figure } from "../kit/Figure";
 import { Mark, worstOf } from "../kit/Mark";
 import { MonthStrip } from "../kit/MonthStrip";
+import { openOf } from "../kit/told";
 import { NextActions } from "./NextActions";
 
 type Shown = Verdict["figures"][number];
@@ -35,15 +36,15 @@ function VerdictFigure({ of }: { of: Shown }) {
 function FindingsButton() {
   const { view } = useDesk();
   const show = useAttention((attention) => attention.show);
-  const open = view.report.findings.filter((finding) => finding.severity !== "good" && !finding.muted);
-  const worst = worstOf(open);
+  const count = openOf(view.report.findings);
+  const worst = worstOf(view.report.findings);
   return (
     <button
       type="button"
       className="no-print my-1 flex items-center gap-1.5 rounded border border-hair px-2 py-0.5 lg:hidden"
       onClick={() => show("findings")}
     >
-      {worst && <Mark of={worst} />} {open.length === 1 ? "1 finding" : `${open.length} findings`}
+      {worst && <Mark of={worst} />} {count === 1 ? "1 finding" : `${count} findings`}
     </button>
   );
 }

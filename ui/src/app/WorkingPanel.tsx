@@ -93,9 +93,9 @@ export function WorkingPanel() {
           ← {figure(trail.at(-2))?.label}
         </button>
       )}
-      <h3 ref={heading} tabIndex={-1} className="text-[13px]">
+      <h2 ref={heading} tabIndex={-1} className="text-[13px]">
         {quantity.label}
-      </h3>
+      </h2>
       <p className="text-[24px] font-[640]">
         {quantity.value === null ? withoutValue(quantity.unit) : show(quantity.value, quantity.unit)}
       </p>

@@ -12,17 +12,29 @@ type Props = {
   unsigned?: boolean;
   /** So many decimals, for a column of like figures. */
   digits?: number;
+  /** A guess: two figures that matter, so that it looks no surer than it is; its working has the rest. */
+  rough?: boolean;
 };
 
+const rounded = (value: number, rough: boolean) => (rough ? Number(value.toPrecision(2)) : value);
+
 /** A computed figure: press it, or focus it and press w, and its working opens in the margin. */
-export function Figure({ of, size = "plain", unit = true, label, unsigned = false, digits }: Props) {
+export function Figure({
+  of,
+  size = "plain",
+  unit = true,
+  label,
+  unsigned = false,
+  digits,
+  rough = false,
+}: Props) {
   const ask = useAttention((attention) => attention.ask);
   const units = useUnits();
   if (!of) return <span className="text-ink2">–</span>;
   const text =
     of.value === null
       ? { number: withoutValue(of.unit), unit: "" }
-      : shown(unsigned ? Math.abs(of.value) : of.value, of.unit, units);
+      : shown(rounded(unsigned ? Math.abs(of.value) : of.value, rough), of.unit, units);
   if (digits !== undefined && of.value !== null) text.number = of.value.toFixed(digits).replace("-", "−");
   const name = label ?? of.label;
   return (

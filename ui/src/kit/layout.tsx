@@ -34,10 +34,11 @@ export function Heads({ names }: { names: readonly string[] }) {
 }
 
 /** A big figure with what it is under it. */
-export function BigFigure({ of, label }: { of: Quantity | undefined; label: string }) {
+export function BigFigure(props: { of: Quantity | undefined; label: string; rough?: boolean }) {
+  const { of, label, rough = false } = props;
   return (
     <div className="min-w-0">
-      <Figure of={of} size="big" label={label} />
+      <Figure of={of} size="big" label={label} rough={rough} />
       <p className="text-[12px] text-ink2">{label}</p>
     </div>
   );

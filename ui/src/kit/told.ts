@@ -17,3 +17,7 @@ export function toldTogether(findings: readonly Finding[]): Finding[][] {
 /** What a group says: of several things what they share, of one its own sentence. */
 export const headOf = (group: readonly Finding[]): string =>
   (group.length > 1 ? group[0]?.alike : group[0]?.sentence) ?? "";
+
+/** How many there are to be told that somebody might mend. */
+export const openOf = (findings: readonly Finding[]): number =>
+  toldTogether(findings.filter((finding) => finding.severity !== "good" && !finding.muted)).length;

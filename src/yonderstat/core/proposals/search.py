@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from ..design import Charger, Design, KnownAmps, with_array, with_store
 from ..explained import explained
 from ..findings import findings_of
+from ..purposes import purpose_of
 from ..rehearse import state_of
 from ..report import Report
 from ..station import StationModel
@@ -59,16 +60,21 @@ class Search:
 
     def design(self, bank: int, array: int) -> Design:
         """The station with one of the banks and one of the arrays; without panels a charger fills
-        it."""
+        it, and beside them one that stands in between outages."""
         size = self.banks[bank].bank
         if size.housing == "heated":
             size = size.model_copy(update={"vent_cm2": vent_of_a_box(size)})
         design = with_store(self.base.design, bank=size)
         strings = list(self.arrays[array].strings)
+        purpose = purpose_of(design.brief.purpose)
+        alone = not strings and design.array.alternator is None
         chargers = self.base.design.array.chargers
-        if not strings and design.array.alternator is None:
-            amps = min(MOST_CHARGER_A, planned_c(size) * size.unit_ah.value * size.parallel)
-            chargers = [_charger(design, max(1.0, float(math.floor(amps))))]
+        if alone or (purpose.is_spell and purpose.mains_normally):
+            # Together with the panels it must not be more than the bank stands.
+            room_a = most_charge_a(size) - self.arrays[array].watts / WATTS_PER_A
+            planned_a = planned_c(size) * size.unit_ah.value * size.parallel
+            amps = float(math.floor(min(MOST_CHARGER_A, planned_a, room_a)))
+            chargers = [_charger(design, max(1.0, amps))] if alone or amps >= 1.0 else []
         return with_array(design, strings=strings, chargers=chargers)
 
     def cost(self, bank: int, array: int) -> float:

@@ -88,9 +88,14 @@ function SumBand() {
   const guessed = build.lines.some((line) => line.guess_low);
   return (
     <>
-      <BigFigure of={figure(build.sum_low)} label={`to buy, at least, ${build.sum_currency}`} />
+      <BigFigure
+        of={figure(build.sum_low)}
+        label={`to buy, at least, ${build.sum_currency}`}
+        rough={guessed}
+      />
       <BigFigure
         of={figure(build.sum_high)}
+        rough={guessed}
         label={guessed ? `to buy, at most; our guesses of ${build.guess_year} prices` : "to buy, at most"}
       />
     </>

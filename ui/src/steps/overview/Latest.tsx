@@ -5,6 +5,7 @@ import { useInUnits, useUnits } from "../../kit/settings";
 import { Entry } from "../log/Entry";
 import { ReadingRow } from "../log/Readings";
 import { useLog } from "../log/useLog";
+import { useKeptCard } from "./useKeptCard";
 
 /** A reading is typed here, and the last one stands under it. */
 export function Latest() {
@@ -12,6 +13,9 @@ export function Latest() {
   const { data } = useLog();
   const units = useUnits();
   const inUnits = useInUnits();
+  const paper = units.length === "feet" ? "letter" : "a4";
+  const card = `/api/designs/${view.id}/card?paper=${paper}&${inUnits}`;
+  useKeptCard(view, card);
   const last = data?.readings[0];
   return (
     <Part title="Readings" note={data && (last ? "the last one below" : "none yet")}>
@@ -30,11 +34,8 @@ export function Latest() {
             All {data.total} readings
           </Link>
         )}
-        <a
-          className="text-act hover:underline"
-          href={`/api/designs/${view.id}/card?paper=${units.length === "feet" ? "letter" : "a4"}&${inUnits}`}
-          download
-        >
+        {/* Opened as a page, not taken as a download: so it comes from what is kept where the server is away. */}
+        <a className="text-act hover:underline" href={card}>
           Wall card (PDF)
         </a>
       </p>
