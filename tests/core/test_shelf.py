@@ -238,6 +238,9 @@ def test_a_twin_has_two_conductors_and_other_lines_take_from_it_too():
     found = {line: pick for (line, _), pick in picks(design, shelf(twin)).items()}
     cable = next(line for line in found if line.startswith("panel-cable-"))
     assert found[cable].takes == pytest.approx(17.6)
+    assert found[cable].words == (
+        "cut {8.8 m} of it for {17.6 m} of conductor; {17.6 m} of conductor needed"
+    )
     taken = after(design, found[cable])
     rest = {line: pick for (line, _), pick in picks(taken, shelf(twin)).items()}
     assert rest["cable-1.50"].takes == pytest.approx(20.0 - 17.6)

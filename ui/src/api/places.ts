@@ -13,14 +13,34 @@ const UNITS: Record<string, string> = {
   wh: "watt-hours",
 };
 
+/** What screens call a part of the document by another name than its key; empty is not said. */
+const NAMES: Record<string, string> = {
+  array: "panels",
+  asked_days: "days to last",
+  bank: "",
+  bus: "wiring",
+  draw: "loads",
+  layers: "second battery",
+  mm2: "wire size",
+  rail: "supply line",
+  rails: "supply lines",
+  runs: "wires",
+  sized_on: "activity level it is sized for",
+  store: "battery",
+  tempos: "activity levels",
+  tier: "priority",
+};
+
 /** A field's name as words: `receive_a` is “receive, amps”. */
 function words(name: string): string {
+  const called = NAMES[name];
+  if (called !== undefined) return called;
   const parts = name.split("_");
   const unit = parts.length > 1 ? UNITS[parts.at(-1) ?? ""] : undefined;
   return unit ? `${parts.slice(0, -1).join(" ")}, ${unit}` : parts.join(" ");
 }
 
-/** Where a JSON pointer lies in a document, as a person would say it: “Draw, HF set, receive, amps”. */
+/** Where a JSON pointer lies in a document, as a person would say it: “Loads, HF radio, receive, amps”. */
 export function placeInWords(document: unknown, pointer: string): string {
   const said: string[] = [];
   let node: unknown = document;
@@ -32,12 +52,12 @@ export function placeInWords(document: unknown, pointer: string): string {
       said.splice(said.length - 1, 1, typeof name === "string" ? name : `${said.at(-1)} ${Number(step) + 1}`);
     } else if (step !== "value") said.push(words(step));
   }
-  const place = said.join(", ");
+  const place = said.filter(Boolean).join(", ");
   return place === "" ? "The design" : place.charAt(0).toUpperCase() + place.slice(1);
 }
 
-/** A place that came in parts: “Store, bank, unit, amp-hours”. */
+/** A place that came in parts: “Battery, unit, amp-hours”. */
 export function placeOf(parts: readonly string[]): string {
-  const said = parts.map(words).join(", ");
+  const said = parts.map(words).filter(Boolean).join(", ");
   return said.charAt(0).toUpperCase() + said.slice(1);
 }

@@ -8,6 +8,7 @@ from ..changes import Operation, add, replace
 from ..chemistries import kind_of
 from ..design import Bank, Design, OwnPart, PanelString, ShelfController, ShelfModule
 from ..parts import Item, unfit_panel
+from ..words import metres
 from .document import Shelf, ShelfPart
 from .standing import Stock
 
@@ -213,6 +214,21 @@ KIND_OF_LINE = {
 BY_KIND = {"panel": _panel, "battery": _battery, "controller": _controller, "charger": _charger}
 
 
+def _amount(item: Item, part: ShelfPart, quantity: float) -> str:
+    """So much of a line: pieces, metres of cable, or metres of conductor where the cable has more
+    than one."""
+    if item.unit != "m":
+        return f"{quantity:g}"
+    return f"{metres(quantity)} of conductor" if part.cores > 1 else metres(quantity)
+
+
+def _cut(item: Item, part: ShelfPart, takes: float) -> str:
+    """What is taken of a part: of a twin half as much is cut as the list counts in conductors."""
+    if item.unit == "m" and part.cores > 1:
+        return f"cut {metres(takes / part.cores)} of it for {_amount(item, part, takes)}"
+    return f"you can use {_amount(item, part, takes)} of it"
+
+
 def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
     row = next((row for row in design.build.parts if row.id == item.id), None)
     taken = row is not None and row.shelf == part.id
@@ -230,13 +246,13 @@ def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
         why = "" if fits else f"you need {item.quantity:g} of the same kind, and {left:g} are free"
         changes = ()
     patch = () if why else (*changes, *_row_patch(design, item.id, part, takes))
-    unit = "m of it" if item.unit == "m" else "of it"
+    cut, needed = _cut(item, part, takes), _amount(item, part, item.quantity)
     if why:
         words = f"can't be used: {why}"
     elif fits:
-        words = f"you can use {takes:g} {unit}; {item.quantity:g} needed"
+        words = f"{cut}; {needed} needed"
     else:
-        words = f"use {takes:g} {unit} instead; the design then takes its label figures"
+        words = f"use {_amount(item, part, takes)} of it instead; the design then takes its label figures"
     return Pick(
         line=item.id,
         name=item.name,

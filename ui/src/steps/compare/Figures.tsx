@@ -3,6 +3,7 @@ import type { DesignView } from "../../api/client";
 import { useAttention } from "../../kit/attention";
 import { useShown } from "../../kit/fields";
 import { MONTHS } from "../../kit/MonthStrip";
+import { namesOf } from "./names";
 import { Table } from "./Table";
 
 /** The figures set side by side: a name and the figure's key in a report. */
@@ -59,7 +60,7 @@ export function Figures({ views }: { views: DesignView[] }) {
   return (
     <Table
       label="Figures side by side"
-      heads={views.map((view) => view.document.name ?? "")}
+      heads={namesOf(views)}
       rows={rows}
       cell={({ name }, text, side) => {
         const view = views[side];

@@ -7,7 +7,7 @@ import { MonthStrip } from "../../kit/MonthStrip";
 const STAGES = { now: "now", next: "next", later: "when money allows" } as const;
 
 /** What a design comes to, and that it is what stands there. */
-export function Verdict({ view }: { view: DesignView }) {
+export function Verdict({ view, name }: { view: DesignView; name: string }) {
   const cache = useQueryClient();
   const { verdict, findings, working } = view.report;
   const worst = worstOf(findings);
@@ -26,7 +26,7 @@ export function Verdict({ view }: { view: DesignView }) {
     <article className="min-w-0">
       <h2 className="text-[16px]">
         <Link to={`/designs/${view.id}/brief`} className="hover:underline">
-          {view.document.name}
+          {name}
         </Link>
       </h2>
       <p className="text-[12px] text-ink2">
@@ -36,7 +36,7 @@ export function Verdict({ view }: { view: DesignView }) {
           <button
             type="button"
             className="min-h-6 text-act hover:underline"
-            aria-label={`Mark as built: ${view.document.name}`}
+            aria-label={`Mark as built: ${name}`}
             onClick={() => adopt.mutate()}
           >
             Mark as built

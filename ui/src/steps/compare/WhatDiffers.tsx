@@ -1,6 +1,7 @@
 import { useQueries } from "@tanstack/react-query";
 import { answer, client, type DesignView } from "../../api/client";
 import { placeOf } from "../../api/places";
+import { namesOf } from "./names";
 import { type Row, Table } from "./Table";
 
 const SAME = 1e-6;
@@ -40,11 +41,5 @@ export function WhatDiffers({ views }: { views: DesignView[] }) {
     }
   });
   if (rows.size === 0) return <p>No differences: every field is the same.</p>;
-  return (
-    <Table
-      label="What differs"
-      heads={views.map((view) => view.document.name ?? "")}
-      rows={[...rows.values()]}
-    />
-  );
+  return <Table label="What differs" heads={namesOf(views)} rows={[...rows.values()]} />;
 }
