@@ -246,7 +246,17 @@ class Person:
     def turn_to(self, sheet: str) -> None:
         """One of the design's pages, once it is open."""
         self.click(sheet, "nav[aria-label=Steps] a")
-        self.until(lambda: "Opening" not in self.text("main"), f"{sheet} does not open")
+        self.at_sheet(sheet)
+
+    def at_sheet(self, sheet: str) -> None:
+        """Wait until a page of the design is open: until then the one before stands there."""
+        named = "return document.querySelector('main')?.ariaLabel"
+        self.until(
+            lambda: (
+                self.driver.execute_script(named) == sheet and "Opening" not in self.text("main")
+            ),
+            f"{sheet} does not open",
+        )
 
     def each_tab(self) -> Iterator[str]:
         """The parts of a sheet, each opened in turn; one that has none is a single part."""

@@ -56,7 +56,7 @@ def test_arriving_at_a_step_begins_at_its_top_and_a_working_gives_the_reader_bac
     figure = person.find("usable: ")
     figure.click()
     person.until(
-        lambda: person.driver.execute_script("return document.activeElement.tagName") == "H3",
+        lambda: person.driver.execute_script("return document.activeElement.tagName") == "H2",
         "no working",
     )
     person.keys(Keys.ESCAPE)

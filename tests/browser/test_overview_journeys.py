@@ -28,10 +28,12 @@ def test_a_site_opens_at_what_is_to_be_done(person: Person) -> None:
     person.sees("Next jobs", "#sheet")
     jobs = person.driver.find_elements("css selector", "[aria-label='Next jobs'] li a")
     assert 1 <= len(jobs) <= 5
-    sentence = jobs[0].text.split("\n")[0]
+    sentence, step = jobs[0].text.split("\n")
     jobs[0].click()
+    person.at_sheet(step)
     person.sees(sentence, "[aria-label='Side panel']")
     person.key("0")
+    person.at_sheet("Overview")
     person.sees("Maintenance due", "#sheet")
     person.type("Reading", "12.62 rest 3h", Keys.ENTER)
     person.sees("12.62 rest 3h", "[aria-label='Readings']")
