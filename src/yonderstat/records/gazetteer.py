@@ -24,7 +24,7 @@ NEAR_KM, KM_PER_DEG = 500.0, 111.2
 """A town so far off counts half of what it would beside the place asked from."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Town:
     """A town. [°] `known_as` is the spelling it was found by, where that is not its name here."""
 
@@ -136,12 +136,12 @@ def find_towns(engine: Engine, text: str, near: tuple[float, float] | None = Non
         found = sorted(session.execute(query), key=lambda row: (row[1], row[2], -weight(row[0])))
         return [
             Town(
-                row.name,
-                row.country,
-                row.latitude_deg,
-                row.longitude_deg,
-                row.population,
-                _known_as(row, wanted),
+                name=row.name,
+                country=row.country,
+                latitude_deg=row.latitude_deg,
+                longitude_deg=row.longitude_deg,
+                population=row.population,
+                known_as=_known_as(row, wanted),
             )
             for row, _, _ in found[:MOST_FOUND]
         ]

@@ -31,7 +31,7 @@ class ReadWeather:
     months: tuple[RecordMonth, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TownView:
     """A town found by name."""
 
@@ -100,12 +100,12 @@ def weather_tools_api(archive: Archive) -> Api:
         comes first."""
         return [
             TownView(
-                town.name,
-                town.country,
-                town.latitude_deg,
-                town.longitude_deg,
-                locator_of(town.latitude_deg, town.longitude_deg),
-                town.known_as,
+                name=town.name,
+                country=town.country,
+                latitude_deg=town.latitude_deg,
+                longitude_deg=town.longitude_deg,
+                locator=locator_of(town.latitude_deg, town.longitude_deg),
+                known_as=town.known_as,
             )
             for town in archive.towns(text[:80], _near(near))
         ]
