@@ -179,7 +179,7 @@ def test_migrations_build_what_the_models_say(empty_url: str) -> None:
         assert (
             compare_metadata(MigrationContext.configure(connection, opts=ours), Base.metadata) == []
         )
-        assert connection.scalar(text("select version_num from alembic_version")) == "0013"
+        assert connection.scalar(text("select version_num from alembic_version")) == "0014"
         assert "revisions" in inspect(connection).get_table_names()
     engine.dispose()
 
