@@ -7,7 +7,7 @@ import json
 import os
 import sys
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -286,6 +286,7 @@ def report_file(path: str, to: str | None, kind: str, sheet: Sheet, formulas: bo
     try:
         design = _design_in(path)
         report = evaluate(design)
+        sheet = replace(sheet, stamp=design.name)
         if kind == "report":
             years = years_report(design)
             data = report_pdf(design.name, design, report, sheet, years, formulas)

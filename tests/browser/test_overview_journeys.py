@@ -89,6 +89,6 @@ def test_the_wall_card_opens_at_the_site_without_a_network(
     assert person.driver.execute_async_script(FIRST_BYTES) == "%PDF-"
     design = here.split("/designs/")[1].split("/")[0]
     person.driver.get(f"{address}/api/designs/{design}/report?paper=a4")
-    person.sees("this paper was not opened here before")
+    person.sees("this printout was not opened here before")
     person.driver.get(here)
     person.sees("Next jobs", "#sheet")

@@ -4,8 +4,9 @@ from typing import Any
 
 import pytest
 
+from tests.core.judged import ids
 from tests.samples import ah, load, quay_street, with_bank, with_loads
-from yonderstat.core import evaluate
+from yonderstat.core import evaluate, firsts
 from yonderstat.core.design import (
     Brief,
     Design,
@@ -17,6 +18,7 @@ from yonderstat.core.design import (
     Load,
     Rail,
 )
+from yonderstat.core.finding import told_together
 from yonderstat.core.findings import Finding
 
 
@@ -155,3 +157,28 @@ def test_hours_are_those_of_the_hardest_month() -> None:
     figures = next(item for item in report.draw.loads if item.id == "fan")
     assert figures.month == 1
     assert report.working[figures.daily_ah].number == pytest.approx(10.0)
+
+
+def test_a_row_nobody_has_filled_in_is_said_to_count_nothing() -> None:
+    """A new load takes 0 A until somebody types: said of it, and gone once its amps are there; zero
+    that was typed is an answer."""
+    design = quay_street()
+    new = firsts().load.model_copy(update={"id": "new"})
+    key = "draw.nothing.new"
+    assert key not in ids(design)
+    assert ids(with_loads(design, *design.draw.loads, new))[key] == "mind"
+    for value in (0.0, 0.4):
+        typed = new.model_copy(update={"receive_a": KnownAmps(value=value, basis="stated")})
+        assert key not in ids(with_loads(design, *design.draw.loads, typed))
+
+
+def test_what_says_the_same_of_several_loads_is_told_together() -> None:
+    """Both radios of Quay Street mostly receive: one group of two, and every finding is in one."""
+    findings = evaluate(quay_street()).findings
+    groups = told_together(findings)
+    assert sorted(item.id for group in groups for item in group) == sorted(
+        item.id for item in findings
+    )
+    receiving = [group for group in groups if group[0].id.startswith("draw.receive.")]
+    assert [len(group) for group in receiving] == [2]
+    assert all(len({item.severity for item in group}) == 1 for group in groups)

@@ -165,6 +165,11 @@ def test_a_shack_that_stands_by_is_kept_full_by_the_mains(where: str) -> None:
     assert hill.array.chargers == []
 
 
+def test_a_shack_without_a_place_has_the_mains_too() -> None:
+    assert [item.kind for item in propose("home", "standby", None).array.chargers] == ["mains"]
+    assert propose("unattended", "continuous", None).array.chargers == []
+
+
 def test_without_a_place_it_still_runs() -> None:
     design = propose("home", "standby", None)
     assert evaluate(design).verdict.headline

@@ -21,6 +21,7 @@ from yonderstat.core.design import (
     with_draw,
     with_store,
 )
+from yonderstat.core.reader_units import ReaderUnits
 from yonderstat.demo.beech_hut import BEECH_HUT
 from yonderstat.demo.ferry_road import FERRY_ROAD
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
@@ -72,7 +73,7 @@ def large() -> Design:
 
 
 def drawn(design: Design, feet: bool = False) -> Drawing:
-    return one_line(design, evaluate(design), feet)
+    return one_line(design, evaluate(design), ReaderUnits(feet=feet))
 
 
 def overlaps(drawing: Drawing) -> list[tuple[str, str]]:

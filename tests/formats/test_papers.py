@@ -110,6 +110,8 @@ def test_the_report_begins_with_an_answer_of_one_page() -> None:
     ):
         assert words in first
     assert "Charge through the worst year" in first
+    assert "Nice to have" in rest
+    assert "comfort" not in rest
     assert all("revision 7, saved 2026-12-01" in page for page in pages)
     for run in report.bus.runs:
         assert run.name.split(",")[0] in rest

@@ -285,4 +285,4 @@ def test_what_would_be_stopped_is_not_proposed(client: FlaskClient) -> None:
         for pick in picks_of(client, key)["picks"]
         if pick["line"] == "battery-main"
     }
-    assert told["tiny"].startswith("does not do: ")
+    assert told["tiny"].startswith("can't be used: ")

@@ -7,7 +7,7 @@ const KEPT = "yonderstat-1";
 const SINCE = "X-Kept-Since";
 const LONGEST_MS = 60_000;
 const NOT_KEPT =
-  "The server does not answer, and this paper was not opened here before. Open it once while you are connected; " +
+  "The server does not answer, and this printout was not opened here before. Open it once while you are connected; " +
   "it then stays on this device. Go back to return to the site.";
 const PLAIN = { "Content-Type": "text/plain; charset=utf-8" };
 

@@ -1,15 +1,16 @@
-"""The units of whoever reads: figures are SI inside, and said in theirs where a paper or the command
-line tells them."""
+"""The units of whoever reads: figures are SI inside, and said in theirs by papers and the command
+line."""
 
 import re
 from dataclasses import dataclass
 
 from .electrical import size_name, tradition
+from .words import MEASURE
 
 FOOT_M, POUND_KG, MILE_KM = 0.3048, 0.45359237, 1.609344
-MEASURE = re.compile(r"\{(−?[\d.]+) (°C|K|m|km|kg|mm²)\}")
-SHORT_M = 20.0
-"""A length under this is told to a tenth, a longer one whole."""
+HAND, SHORT = 2.0, 20.0
+"""A length under these is told to a hundredth and to a tenth, a longer one whole: what is cut short
+must not be cut wrong."""
 SHOWN = {
     "d": "days",
     "A·h": "Ah",
@@ -38,7 +39,8 @@ class ReaderUnits:
     def length(self, length_m: float) -> str:
         """A length: “4 m”, “13.1 ft”."""
         value = length_m / FOOT_M if self.feet else length_m
-        return f"{_number(value, 1 if value < SHORT_M else 0)} {'ft' if self.feet else 'm'}"
+        digits = 2 if value < HAND else 1 if value < SHORT else 0
+        return f"{_number(value, digits)} {'ft' if self.feet else 'm'}"
 
     def wire(self, mm2: float) -> str:
         """A conductor: “6 mm²”, and by its gauge where it is one and gauges are read."""

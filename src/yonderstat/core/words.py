@@ -138,12 +138,13 @@ def wire(area_mm2: float) -> str:
     return measure(area_mm2, "mm²", 2)
 
 
-_MEASURE = re.compile(r"\{(−?[\d.]+) (°C|K|m|km|kg|mm²)\}")
+MEASURE = re.compile(r"\{(−?[\d.]+) (°C|K|m|km|kg|mm²)\}")
+"""A marked figure in a sentence: its number, and the unit it is kept in."""
 
 
 def plain(text: str) -> str:
     """A sentence with its marked figures in metric units, for those who have chosen none."""
-    return _MEASURE.sub(r"\1 \2", text)
+    return MEASURE.sub(r"\1 \2", text)
 
 
 def percent(share: float) -> str:

@@ -102,11 +102,11 @@ def _settings(report: Report) -> str:
     )
 
 
-def _drawing(design: Design, report: Report, feet: bool) -> str:
+def _drawing(design: Design, report: Report, units: ReaderUnits) -> str:
     """The one-line diagram under the columns, where there is room for it."""
     if len(report.bus.runs) > MOST_DRAWN:
         return ""
-    return f"<div class=drawing>{one_line(design, report, feet).svg}</div>"
+    return f"<div class=drawing>{one_line(design, report, units).svg}</div>"
 
 
 def card_html(
@@ -155,7 +155,8 @@ def card_html(
     inside = (
         f"<h1>{escape(site[:60])}</h1><p>{escape(design.name[:80])}</p><p "
         f"class=verdict>{escape(units.said(report.verdict.headline))}</p>{call}<div "
-        f"class=columns>{''.join(sections)}</div>{_drawing(design, report, units.feet) if drawing_mm else ''}"
+        f"class=columns>{''.join(sections)}</div>"
+        + (_drawing(design, report, units) if drawing_mm else "")
     )
     return page(site, STYLE % (sheet.size, drawing_mm), inside, sheet.stamp)
 

@@ -6,6 +6,7 @@ from html import escape
 
 from yonderstat.core import Report
 from yonderstat.core.design import Design
+from yonderstat.core.draw import TIER_NAMES
 from yonderstat.core.finding import SEVERITY_ORDER, Finding, told_together
 from yonderstat.core.reader_units import METRIC, ReaderUnits
 from yonderstat.core.rehearse import YearsReport
@@ -101,7 +102,8 @@ def _findings(report: Report, units: ReaderUnits) -> str:
         )
         found.append(
             f"<h3>{SEVERITIES[first.severity]}, {escape(labels[first.step])}: "
-            f"{escape(units.said(_head(group)))}</h3>{f'<ul>{each}</ul>' if several else ''}{whys}{accepted}"
+            f"{escape(units.said(_head(group)))}</h3>"
+            f"{f'<ul>{each}</ul>' if several else ''}{whys}{accepted}"
         )
     return "".join(found)
 
@@ -111,7 +113,7 @@ def _loads(design: Design, report: Report) -> str:
     rows = [
         (
             load.name,
-            load.tier or "",
+            TIER_NAMES[load.tier] if load.tier else "",
             f"{load.receive_a.value:g} A",
             f"{load.transmit_a.value:g} A" if load.transmit_a else "",
             figure(report.working[found[load.id].daily_ah]),
@@ -304,7 +306,7 @@ def report_html(
         + section("Findings", _findings(report, units))
         + section("Loads", _loads(design, report))
         + section("Volts at every load", _volts(report))
-        + section("One-line diagram", one_line(design, report, units.feet).svg)
+        + section("One-line diagram", one_line(design, report, units).svg)
         + section("Cables and fuses", runs_table_html(report, units))
         + section("Parts", parts_table_html(design, report, units))
         + section("Cautions", _cautions(report, units))

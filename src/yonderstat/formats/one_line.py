@@ -12,9 +12,8 @@ from yonderstat.core import Report
 from yonderstat.core.bus import RunFigures
 from yonderstat.core.controllers import controller_type
 from yonderstat.core.design import MAIN_RUN, POST, Design, PanelString
-from yonderstat.core.electrical import size_name, tradition
+from yonderstat.core.reader_units import METRIC, ReaderUnits
 
-FOOT_M = 0.3048
 SIZE, SMALL = 12.5, 11.0
 CHAR = 0.58
 """Width of a letter over its size; a little more than the widest usual face."""
@@ -101,17 +100,12 @@ class Drawing:
 class _Scene:
     design: Design
     report: Report
-    feet: bool
+    units: ReaderUnits
     drawing: Drawing
-
-    def size(self, mm2: float) -> str:
-        """A conductor as the reader says it."""
-        return size_name(tradition("nec" if self.feet else "iec"), mm2)
 
     def wire(self, run: RunFigures) -> str:
         """Conductor and length of a run."""
-        length = f"{run.length_m / FOOT_M:.1f} ft" if self.feet else f"{run.length_m:.3g} m"
-        return f"{self.size(run.mm2)} · {length}"
+        return f"{self.units.wire(run.mm2)} · {self.units.length(run.length_m)}"
 
     def fuse(self, run: RunFigures) -> str:
         """Number and rating of a run's fuse."""
@@ -192,9 +186,9 @@ def _panels(scene: _Scene, string: PanelString, y: float, end_x: float) -> None:
     )
     drawing.text(15, y + 24, told, 78)
     if string.cable_m and string.cable_mm2:
-        length = string.cable_m.value
-        far = f"{length / FOOT_M:.3g} ft" if scene.feet else f"{length:.3g} m"
-        drawing.text(15, y + 37, f"{scene.size(string.cable_mm2)} · {far}", 100)
+        units = scene.units
+        far = units.length(string.cable_m.value)
+        drawing.text(15, y + 37, f"{units.wire(string.cable_mm2)} · {far}", 100)
     drawing.text(15, y - 17, string.name, 230, SIZE)
 
 
@@ -321,13 +315,13 @@ def _shares(design: Design, run: RunFigures) -> int:
     return len(_joined(design, string)) if string else 0
 
 
-def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
+def one_line(design: Design, report: Report, units: ReaderUnits = METRIC) -> Drawing:
     """The diagram of a design.
 
     Parameters
     ----------
-    feet : bool
-        Whether lengths are said in feet.
+    units : ReaderUnits
+        In which lengths and conductors are said.
     """
     runs = report.bus.runs
     left = [run for run in runs if run.fed_from == POST and run.id != MAIN_RUN]
@@ -338,7 +332,7 @@ def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
     tall = [1 + _shares(design, run) for run in left]
     rows_y = TOP + max(LEFT_ROW * sum(tall), RIGHT_ROW * len(right), 60.0)
     drawing = Drawing(name_x + NAME_W + 8, rows_y + 84)
-    scene = _Scene(design, report, feet, drawing)
+    scene = _Scene(design, report, units, drawing)
     main = next(run for run in runs if run.id == MAIN_RUN)
     main_y = rows_y - 8
     y = TOP

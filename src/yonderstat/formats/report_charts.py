@@ -10,7 +10,7 @@ from yonderstat.core.rehearse.report import YearBand
 MONTHS = "JFMAMJJASOND"
 MONTH_DAYS = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
 WIDTH, LEFT, SCALE, TEXT = 720, 150, 42, 'font-family="DejaVu Sans" font-size="11"'
-MOST_ROWS = 16
+MOST_ROWS, MOST_LETTERS = 16, 24
 """Of a chart with a row for each load; what is less than these is in the table."""
 VOLT_STEPS = (0.5, 1.0, 2.0, 5.0, 10.0)
 MOST_TICKS = 9
@@ -32,6 +32,10 @@ def _bar(x: float, y: float, width: float, height: float, fill: str) -> str:
         f'<rect x="{x:.1f}" y="{y:.1f}" width="{max(width, 0.0):.1f}" height="{height:.1f}" '
         f'fill="{fill}" stroke="#000" stroke-width=".5"/>'
     )
+
+
+def _short(name: str) -> str:
+    return name if len(name) <= MOST_LETTERS else f"{name[: MOST_LETTERS - 1]}…"
 
 
 def month_strip(report: Report) -> str:
@@ -96,7 +100,7 @@ def load_bars(design: Design, report: Report) -> str:
     for row, (taken, name) in enumerate(loads):
         y = 20.0 * row
         parts += [
-            _text(LEFT - 6, y + 14, name[:24], "end"),
+            _text(LEFT - 6, y + 14, _short(name), "end"),
             _bar(LEFT, y + 3, (WIDTH - LEFT - 70) * taken / most, 14, "#bbb"),
             _text(LEFT + (WIDTH - LEFT - 70) * taken / most + 5, y + 14, f"{taken:.1f} Ah"),
         ]
@@ -130,7 +134,7 @@ def volts_of_loads(report: Report) -> str:
     for row, (name, low, volts) in enumerate(found):
         y = 24.0 * row + 14
         parts += [
-            _text(LEFT - 6, y + 4, name[:24], "end"),
+            _text(LEFT - 6, y + 4, _short(name), "end"),
             f'<line x1="{at(min(volts)):.1f}" x2="{at(max(volts)):.1f}" y1="{y}" y2="{y}" '
             'stroke="#000"/>',
             f'<path d="M{at(low):.1f} {y - 9}V{y + 9}" stroke="#000" stroke-width="2.4"/>',

@@ -9,6 +9,7 @@ from yonderstat.core.climate import relief_m
 from yonderstat.core.controllers import all_controllers
 from yonderstat.core.data import Source, rows, sources, toml_table
 from yonderstat.core.design import Design, design_from_document
+from yonderstat.core.draw import TIER_NAMES
 from yonderstat.core.purposes import all_purposes
 from yonderstat.core.schools import disagreements
 from yonderstat.core.sun import resource_at
@@ -27,9 +28,9 @@ ATTENDED = (
     ("present", "Always someone", "somebody is on site to act"),
 )
 TIERS = (
-    ("vital", "Vital", "without it the station is off the air"),
-    ("useful", "Useful", "goes before the vital"),
-    ("comfort", "Nice to have", "switched off first"),
+    ("vital", TIER_NAMES["vital"], "without it the station is off the air"),
+    ("useful", TIER_NAMES["useful"], "goes before the vital"),
+    ("comfort", TIER_NAMES["comfort"], "switched off first"),
 )
 ROLES = (
     ("secondary", "Second battery", "takes over when the main battery is empty"),

@@ -42,6 +42,7 @@ from .bodies import (
     SunPathView,
     TiltMapView,
 )
+from .clocks import zone_of
 from .filenames import file_name
 from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
@@ -221,7 +222,7 @@ def designs_api(archive: Archive, engine: Engine) -> Api:
         if length not in {"metric", "feet"}:
             raise Problem(400, "bad-query", "“length” must be “metric” or “feet”")
         stored = archive.design(design_id)
-        drawing = one_line(stored.design, report_on(stored), length == "feet")
+        drawing = one_line(stored.design, report_on(stored), ReaderUnits(feet=length == "feet"))
         return TakenAway(f"{file_name(stored)}.svg", drawing.svg.encode())
 
     @api.operation("GET", "/api/designs/{design_id}/parts.csv", access="read", file="text/csv")
@@ -352,7 +353,7 @@ def _sheet(stored: StoredDesign, paper: str, length: str, degrees: str) -> Sheet
         paper=PAPERS[paper],
         units=ReaderUnits(feet=length == "feet", fahrenheit=degrees == "F"),
         stamp=f"{stored.site_name}, {stored.design.name}, revision {stored.revision}, "
-        f"saved {stored.saved_at:%Y-%m-%d}",
+        f"saved {stored.saved_at.astimezone(zone_of(stored)):%Y-%m-%d}",
     )
 
 

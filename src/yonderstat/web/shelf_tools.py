@@ -289,7 +289,7 @@ def _tried(design: Design, report: Report, pick: Pick) -> Pick:
     )
     if new is None:
         return pick
-    return replace(pick, patch=(), fits=False, takes=0.0, words=f"does not do: {new.sentence}")
+    return replace(pick, patch=(), fits=False, takes=0.0, words=f"can't be used: {new.sentence}")
 
 
 def _stock_view(item: Stock) -> StockView:

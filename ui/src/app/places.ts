@@ -43,7 +43,7 @@ export const PLACES: readonly Place[] = [
     words:
       "size sizing battery map enough how many solar panels batteries big need cheapest money price required",
     to: "rehearse?page=enough",
-    told: "Every size of panels and battery, run over ten weather years, with its price.",
+    told: "Every size of panels and battery, run over ten weather years.",
   },
   {
     name: "If something breaks",
@@ -55,7 +55,7 @@ export const PLACES: readonly Place[] = [
     name: "Train for an outage",
     words: "practise practice trainer training game exercise drill",
     to: "rehearse?page=practise",
-    told: "You run the site through days of bad weather, an hour or a day at a time.",
+    told: "You run the site through bad weather, one day at a time.",
   },
   {
     name: "Weather years",
@@ -63,7 +63,7 @@ export const PLACES: readonly Place[] = [
     to: "rehearse?page=years",
   },
   {
-    name: "Battery bank",
+    name: "Battery: kind and size",
     words:
       "battery bank accumulator cells capacity chemistry lithium lifepo4 lead agm gel flooded amp-hours ah series parallel age",
     to: "store?page=battery",
@@ -237,13 +237,13 @@ export const PLACES: readonly Place[] = [
     name: "Parts and costs",
     words: "parts buy shopping list order price cost costs bill of materials money weight sum budget",
     to: "build?page=parts",
-    told: "What to buy, what it costs, and what every part weighs.",
+    told: "What to buy, and what it costs and weighs as far as known.",
   },
   {
     name: "From the club stores",
-    words: "stores shelf have own money saved save club lend loan spare",
+    words: "stores shelf have own club lend loan spare",
     to: "build?page=stores",
-    told: "What the club already owns, and the money it saves.",
+    told: "What the club already owns that fits this design.",
   },
   {
     name: "Printouts",
@@ -289,10 +289,16 @@ export const PLACES: readonly Place[] = [
     to: "live",
   },
   {
+    name: "Money saved by the sun",
+    words: "money saved save savings bill payback pay back electricity worth it everyday",
+    to: "brief",
+    told: "Choose the purpose Everyday and type your price per kWh: the verdict says what is saved in a year.",
+  },
+  {
     name: "Where experts disagree",
     words: "experts disagree practitioners opinions schools debate grounding earth fuse floating argument",
     to: "store?page=experts",
-    told: "Questions with more than one good answer, and what this design does.",
+    told: "Questions with more than one good answer, and what we use.",
   },
   {
     name: "Location",

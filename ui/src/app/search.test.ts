@@ -56,7 +56,7 @@ const ASKED: Record<string, readonly string[]> = {
   ],
   "Train for an outage": ["training", "practice", "game", "exercise", "drill"],
   "Weather years": ["reliability", "availability", "chance", "uptime", "probability"],
-  "Battery bank": [
+  "Battery: kind and size": [
     "lithium",
     "lifepo4",
     "agm",
@@ -126,7 +126,8 @@ const ASKED: Record<string, readonly string[]> = {
   "Connect and disconnect, in order": ["which do i connect first", "disconnect order", "earth", "grounding"],
   "Noise on the bands": ["rfi", "qrm", "hash", "interference", "ferrite", "noisy charger", "s-meter"],
   "Parts and costs": ["shopping list", "price", "what does it cost", "bill of materials", "budget"],
-  "From the club stores": ["money saved", "what we have in stock at the club", "club shelf"],
+  "Money saved by the sun": ["money saved", "electricity bill", "payback"],
+  "From the club stores": ["what we have in stock at the club", "club shelf"],
   Printouts: ["pdf", "wall card", "wiring card", "labels", "report for the committee", "print"],
   Checklists: ["check list", "before first power", "commissioning"],
   "Trailer weight": ["hitch", "payload", "axle", "tongue weight"],
@@ -161,4 +162,21 @@ describe("the palette", () => {
     expect(search(COMMANDS, "zzzz", AMONG_FIRST)).toEqual([]);
     expect(search(COMMANDS, "Chemistry", AMONG_FIRST)[0]?.name).toContain("hemistr");
   });
+});
+
+const SHEETS = import.meta.glob<string>("../steps/*/*Sheet.tsx", {
+  query: "?raw",
+  import: "default",
+  eager: true,
+});
+
+describe("places", () => {
+  it.each(PLACES.filter(({ to }) => to.includes("?page=")))(
+    "$name has a part of its own at $to",
+    ({ to }) => {
+      const [step = "", page = ""] = to.split("?page=");
+      const name = `${step.charAt(0).toUpperCase()}${step.slice(1)}`;
+      expect(SHEETS[`../steps/${step}/${name}Sheet.tsx`]).toContain(`id: "${page}"`);
+    },
+  );
 });

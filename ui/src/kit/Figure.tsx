@@ -1,7 +1,7 @@
 import type { Quantity } from "../api/client";
 import { useAttention } from "./attention";
 import { useUnits } from "./settings";
-import { shown, withoutValue } from "./units";
+import { roughly, shown, withoutValue } from "./units";
 
 type Props = {
   of: Quantity | undefined;
@@ -16,8 +16,6 @@ type Props = {
   rough?: boolean;
 };
 
-const rounded = (value: number, rough: boolean) => (rough ? Number(value.toPrecision(2)) : value);
-
 /** A computed figure: press it, or focus it and press w, and its working opens in the margin. */
 export function Figure({
   of,
@@ -31,10 +29,14 @@ export function Figure({
   const ask = useAttention((attention) => attention.ask);
   const units = useUnits();
   if (!of) return <span className="text-ink2">–</span>;
+  const written = (value: number) => {
+    const size = unsigned ? Math.abs(value) : value;
+    return rough ? roughly(size) : size;
+  };
   const text =
     of.value === null
       ? { number: withoutValue(of.unit), unit: "" }
-      : shown(rounded(unsigned ? Math.abs(of.value) : of.value, rough), of.unit, units);
+      : shown(written(of.value), of.unit, units);
   if (digits !== undefined && of.value !== null) text.number = of.value.toFixed(digits).replace("-", "−");
   const name = label ?? of.label;
   return (

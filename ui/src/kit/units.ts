@@ -261,6 +261,9 @@ export function shortNumber(value: number): string {
   return trimmed.replace("-", "−");
 }
 
+/** A guess with two figures that matter, so that it looks no surer than it is. */
+export const roughly = (value: number): number => Number(value.toPrecision(2));
+
 /** A short length is told to a tenth, a long one whole. */
 const length = (value: number) => (Math.abs(value) < 20 ? shortNumber(tenths(value)) : value.toFixed(0));
 

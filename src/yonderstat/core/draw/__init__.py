@@ -22,6 +22,7 @@ from .logged import (
     usual_overs,
 )
 from .model import (
+    TIER_NAMES,
     TIERS,
     LoadDraw,
     StationDraw,
@@ -67,6 +68,7 @@ from .when import hours_in_words, is_placed, on_share, usual_hours
 __all__ = [
     "MAINS_KINDS",
     "TIERS",
+    "TIER_NAMES",
     "Activity",
     "BandMode",
     "ComesBack",

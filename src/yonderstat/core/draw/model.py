@@ -30,6 +30,7 @@ def mean_on_current_a(receive_a: float, transmit_a: float, transmit_share: float
 
 
 TIERS = ("vital", "useful", "comfort")
+TIER_NAMES = {"vital": "Vital", "useful": "Useful", "comfort": "Nice to have"}
 """From what is shed last to what is shed first."""
 
 

@@ -20,7 +20,7 @@ from ..design import (
 from ..explained import explained
 from ..station import StationModel
 from ..store import kind_of
-from .search import Found, Search
+from .search import Found, Search, with_mains
 from .sold import Bounds, array_sizes, bank_sizes, bounds_of
 from .starting import starting_design
 
@@ -42,7 +42,7 @@ def _by_rule(design: Design) -> Design:
     if panels:
         parallel = min(max(1, math.ceil(panels)), MOST_PANELS)
         design = with_string(design, 0, parallel=parallel)
-    return design
+    return with_mains(design)
 
 
 def _variants(design: Design) -> Iterator[tuple[Design, Bank]]:

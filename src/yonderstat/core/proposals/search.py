@@ -59,23 +59,12 @@ class Search:
     known: dict[tuple[int, int], bool] = field(default_factory=dict)
 
     def design(self, bank: int, array: int) -> Design:
-        """The station with one of the banks and one of the arrays; without panels a charger fills
-        it, and beside them one that stands in between outages."""
+        """The station with one of the banks and one of the arrays."""
         size = self.banks[bank].bank
         if size.housing == "heated":
             size = size.model_copy(update={"vent_cm2": vent_of_a_box(size)})
         design = with_store(self.base.design, bank=size)
-        strings = list(self.arrays[array].strings)
-        purpose = purpose_of(design.brief.purpose)
-        alone = not strings and design.array.alternator is None
-        chargers = self.base.design.array.chargers
-        if alone or (purpose.is_spell and purpose.mains_normally):
-            # Together with the panels it must not be more than the bank stands.
-            room_a = most_charge_a(size) - self.arrays[array].watts / WATTS_PER_A
-            planned_a = planned_c(size) * size.unit_ah.value * size.parallel
-            amps = float(math.floor(min(MOST_CHARGER_A, planned_a, room_a)))
-            chargers = [_charger(design, max(1.0, amps))] if alone or amps >= 1.0 else []
-        return with_array(design, strings=strings, chargers=chargers)
+        return with_mains(with_array(design, strings=list(self.arrays[array].strings)))
 
     def cost(self, bank: int, array: int) -> float:
         """What both cost [US dollars]."""
@@ -194,6 +183,24 @@ def _wears(design: Design, report: Report) -> int:
     night = report.number(report.night.share) if report.night else None
     never_full = kind_of(bank.chemistry).is_lead and (unfull_d or 0.0) > LEAD_FULL_WITHIN_D
     return int(never_full) + int((night or 0.0) > LONGEST_NIGHT_SHARE)
+
+
+def with_mains(design: Design) -> Design:
+    """A first design with a charger on the mains where it has no other source, or where the mains
+    keep it full between outages."""
+    bank, array = design.store.bank, design.array
+    purpose = purpose_of(design.brief.purpose)
+    alone = not array.strings and array.alternator is None
+    if bank is None or not (alone or (purpose.is_spell and purpose.mains_normally)):
+        return design
+    # Together with the panels it must not be more than the bank stands.
+    watts = sum(one.module.watts.value * one.series * one.parallel for one in array.strings)
+    planned_a = planned_c(bank) * bank.unit_ah.value * bank.parallel
+    room_a = most_charge_a(bank) - watts / WATTS_PER_A
+    amps = float(math.floor(min(MOST_CHARGER_A, planned_a, room_a)))
+    if amps < 1.0 and not alone:
+        return design
+    return with_array(design, chargers=[_charger(design, max(1.0, amps))])
 
 
 def _charger(design: Design, amps: float) -> Charger:

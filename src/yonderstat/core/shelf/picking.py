@@ -226,7 +226,8 @@ def _cut(item: Item, part: ShelfPart, takes: float) -> str:
     """What is taken of a part: of a twin half as much is cut as the list counts in conductors."""
     if item.unit == "m" and part.cores > 1:
         return f"cut {metres(takes / part.cores)} of it for {_amount(item, part, takes)}"
-    return f"you can use {_amount(item, part, takes)} of it"
+    whose = "of it" if item.unit == "m" else "of them"
+    return f"you can use {_amount(item, part, takes)} {whose}"
 
 
 def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
@@ -252,7 +253,10 @@ def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
     elif fits:
         words = f"{cut}; {needed} needed"
     else:
-        words = f"use {_amount(item, part, takes)} of it instead; the design then takes its label figures"
+        words = (
+            f"use {_amount(item, part, takes)} of these instead; the design then takes the "
+            "figures of their label"
+        )
     return Pick(
         line=item.id,
         name=item.name,

@@ -3,6 +3,7 @@ import type { DesignView } from "../../api/client";
 import { useAttention } from "../../kit/attention";
 import { useShown } from "../../kit/fields";
 import { MONTHS } from "../../kit/MonthStrip";
+import { roughly } from "../../kit/units";
 import { namesOf } from "./names";
 import { Table } from "./Table";
 
@@ -45,7 +46,10 @@ export function Figures({ views }: { views: DesignView[] }) {
   const show = useShown();
   const textOf = (view: DesignView, key: string | null | undefined) => {
     const figure = view.report.working[key ?? ""];
-    return figure ? show(figure.value, figure.unit) : "–";
+    if (!figure) return "–";
+    const { sum_low, sum_high, lines } = view.report.build;
+    const isGuess = (key === sum_low || key === sum_high) && lines.some((line) => line.guess_low);
+    return show(isGuess && figure.value !== null ? roughly(figure.value) : figure.value, figure.unit);
   };
   const rows = [
     {

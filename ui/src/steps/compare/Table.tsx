@@ -43,7 +43,7 @@ export function Table({ label, heads, rows, cell = (_row, text) => text }: Props
         </tbody>
       </table>
       {rows.some(({ texts }) => texts.some((text) => text !== texts[0])) && (
-        <p className="mt-1 text-[12px] text-ink2">Bold: not as in {heads[0]}.</p>
+        <p className="mt-1 text-[12px] text-ink2">Bold: differs from {heads[0]}.</p>
       )}
     </Wide>
   );

@@ -114,7 +114,7 @@ export function Trainer() {
       )}
       {play.isPending && (
         <p role="status" className="my-2 text-ink2">
-          {report ? "Running the day, hour by hour…" : "Drawing the weather of this outage…"}
+          {report ? "Running the day, hour by hour…" : "Choosing the weather for this outage…"}
         </p>
       )}
       {play.error && (

@@ -333,6 +333,23 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
 
 
 @mild_rule
+def takes_nothing(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A row that nobody has filled in: it counts nothing, and the verdict leaves it out."""
+    for index, load in enumerate(station.design.draw.loads):
+        known = (load.receive_a, load.transmit_a, load.standby_a)
+        if load.receive_a.basis == "default" and not any(one and one.value for one in known):
+            yield Finding(
+                id=f"draw.nothing.{load.id}",
+                severity="mind",
+                step="draw",
+                sentence=f"{load.name} has no amps yet, so the verdict leaves it out",
+                alike="These have no amps yet, so the verdict leaves them out",
+                why="Measure what it takes, or read its label. Watts will do: type 20 W.",
+                pointer=_pointer(index, "receive_a"),
+            )
+
+
+@mild_rule
 def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
     """Sized on a tempo that is not the hardest, with something vital in it."""
     if station.trial or not any(
